@@ -1,0 +1,126 @@
+import {
+  centreOf,
+  distance,
+  inflate,
+  overlaps,
+  type Point,
+  type Rectangle,
+  rectangleAround,
+} from '../geometry/index.ts';
+
+/** Space between pictures that arrive together, board units at zoom 1. */
+const GAP = 12;
+/** Neighbours whose size new pictures take on. */
+const NEIGHBOURS = 5;
+/** How many standing rectangles near the pointer are considered for edges to lie along. */
+const EDGES_CONSIDERED = 60;
+
+export interface Shape {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Edge of a square with the area that one picture of an arrival of `count` should take, board units. */
+function edgeFor(count: number, pointer: Point, view: Rectangle, placements: readonly Rectangle[]): number {
+  const near = [...placements]
+    .filter((placement) => overlaps(placement, inflate(view, Math.max(view.width, view.height))))
+    .sort((a, b) => distance(centreOf(a), pointer) - distance(centreOf(b), pointer))
+    .slice(0, NEIGHBOURS)
+    .map((placement) => Math.sqrt(placement.width * placement.height))
+    .sort((a, b) => a - b);
+  const median = near[Math.floor(near.length / 2)];
+  if (median !== undefined) return median;
+  // Nothing near: a quarter of the view for one; many share the view, so that all of them are seen at once.
+  return Math.sqrt(view.width * view.height * Math.min(0.25, 0.7 / count));
+}
+
+/** Lays shapes of equal area in centred rows of roughly square outline, centred on (0, 0). */
+function rowsOf(shapes: readonly Shape[], edge: number, gap: number): Rectangle[] {
+  const sizes = shapes.map(({ width, height }) => {
+    const factor = edge / Math.sqrt(width * height);
+    return { width: width * factor, height: height * factor };
+  });
+  const across =
+    Math.sqrt(sizes.reduce((sum, size) => sum + (size.width + gap) * (size.height + gap), 0)) * 1.25;
+  const rows: Shape[][] = [[]];
+  let used = 0;
+  for (const size of sizes) {
+    if (used > 0 && used + size.width > across) {
+      rows.push([]);
+      used = 0;
+    }
+    rows[rows.length - 1]!.push(size);
+    used += size.width + gap;
+  }
+  const heights = rows.map((row) => Math.max(...row.map((size) => size.height)));
+  const total = heights.reduce((sum, height) => sum + height, 0) + gap * (rows.length - 1);
+  const placed: Rectangle[] = [];
+  let y = -total / 2;
+  rows.forEach((row, index) => {
+    let x = -(row.reduce((sum, size) => sum + size.width, 0) + gap * (row.length - 1)) / 2;
+    for (const size of row) {
+      placed.push({ x, y: y + (heights[index]! - size.height) / 2, ...size });
+      x += size.width + gap;
+    }
+    y += heights[index]! + gap;
+  });
+  return placed;
+}
+
+/**
+ * Centre for a `width` × `height` block, as near to `pointer` as it can lie without overlapping any of `standing`.
+ * Exact for the rectangles near the pointer: the nearest free place touches edges of the standing ones grown by half
+ * the block, or is the pointer itself.
+ */
+export function freeCentre(pointer: Point, shape: Shape, standing: readonly Rectangle[], gap: number): Point {
+  const grown = standing.map((r) =>
+    rectangleAround(centreOf(r), r.width + shape.width + 2 * gap, r.height + shape.height + 2 * gap),
+  );
+  const isFree = (p: Point) =>
+    !grown.some(
+      (r) =>
+        p.x > r.x + 1e-6 && p.x < r.x + r.width - 1e-6 && p.y > r.y + 1e-6 && p.y < r.y + r.height - 1e-6,
+    );
+  if (isFree(pointer)) return pointer;
+  const near = [...grown]
+    .sort((a, b) => distance(centreOf(a), pointer) - distance(centreOf(b), pointer))
+    .slice(0, EDGES_CONSIDERED);
+  const xs = [pointer.x, ...near.flatMap((r) => [r.x, r.x + r.width])];
+  const ys = [pointer.y, ...near.flatMap((r) => [r.y, r.y + r.height])];
+  const candidates = xs.flatMap((x) => ys.map((y) => ({ x, y })));
+  candidates.sort((a, b) => distance(a, pointer) - distance(b, pointer));
+  const found = candidates.find(isFree);
+  if (found !== undefined) return found;
+  const right = Math.max(...grown.map((r) => r.x + r.width));
+  return { x: right, y: pointer.y };
+}
+
+/**
+ * Where pictures that arrive together stand: at the size (area) of their neighbours, beside each other, in free space
+ * as near to the pointer as can be.
+ *
+ * @param shapes - pixel sizes of the upright pictures, both sides > 0
+ * @param pointer - board units
+ * @param view - the part of the board in view
+ * @param placements - bounds of the standing pictures
+ * @param standing - bounds of everything that stands on the board
+ * @returns one rectangle a shape, in their order, aspect kept
+ */
+export function arrange(
+  shapes: readonly Shape[],
+  pointer: Point,
+  view: Rectangle,
+  placements: readonly Rectangle[],
+  standing: readonly Rectangle[],
+): Rectangle[] {
+  if (shapes.length === 0) return [];
+  const edge = edgeFor(shapes.length, pointer, view, placements);
+  const gap = Math.min(GAP, edge * 0.08);
+  const rows = rowsOf(shapes, edge, gap);
+  const block = {
+    width: 2 * Math.max(...rows.map((r) => Math.max(-r.x, r.x + r.width))),
+    height: 2 * Math.max(...rows.map((r) => Math.max(-r.y, r.y + r.height))),
+  };
+  const centre = freeCentre(pointer, block, standing, gap);
+  return rows.map((r) => ({ ...r, x: r.x + centre.x, y: r.y + centre.y }));
+}

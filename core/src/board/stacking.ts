@@ -1,0 +1,72 @@
+import { generateNKeysBetween } from 'fractional-indexing';
+import { overlaps } from '../geometry/index.ts';
+import type { Item, Operation } from '../schema/index.ts';
+import { boundsOf } from './item-geometry.ts';
+
+/** Lower first; by code unit (as PostgreSQL's `COLLATE "C"`), equal keys by item id. */
+export const compareStacking = (
+  a: { readonly stack: string; readonly id: string },
+  b: { readonly stack: string; readonly id: string },
+): number => (a.stack < b.stack ? -1 : a.stack > b.stack ? 1 : a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
+
+/** `count` keys above everything in `items`. */
+export function keysOnTop(items: Iterable<Item>, count: number): string[] {
+  let top: string | null = null;
+  for (const item of items) if (top === null || item.stack > top) top = item.stack;
+  return generateNKeysBetween(top, null, count);
+}
+
+/**
+ * Operations that put the items `moved` (in their present order) directly above `below`, or at the very bottom for
+ * `null`. Items that share one key, so that nothing fits between them, are given new ones along the way.
+ *
+ * @param items - every item of the board, any order
+ */
+export function restack(
+  items: Iterable<Item>,
+  moved: ReadonlySet<string>,
+  below: string | null,
+): Operation[] {
+  const all = [...items].sort(compareStacking);
+  const hand = all.filter((item) => moved.has(item.id));
+  const rest = all.filter((item) => !moved.has(item.id));
+  const position = below === null ? 0 : rest.findIndex((item) => item.id === below) + 1;
+  if (below !== null && position === 0) throw new RangeError(`no such item to stand above: ${below}`);
+
+  const low = position === 0 ? null : rest[position - 1]!.stack;
+  let end = position;
+  while (end < rest.length && low !== null && rest[end]!.stack <= low) end += 1;
+  const high = end < rest.length ? rest[end]!.stack : null;
+
+  const rekeyed = [...hand, ...rest.slice(position, end)];
+  const keys = generateNKeysBetween(low, high, rekeyed.length);
+  return rekeyed.map((item, index) => ({ item: item.id, set: { stack: keys[index]! } }));
+}
+
+/**
+ * Operations that raise (or lower) the items `moved` by one step: past the next item that overlaps one of them, or,
+ * where none does, to the very top (bottom). None when they are there already.
+ */
+export function restackByStep(
+  items: Iterable<Item>,
+  moved: ReadonlySet<string>,
+  direction: 'raise' | 'lower',
+): Operation[] {
+  const standing = [...items].filter((item) => !item.removed).sort(compareStacking);
+  const hand = standing.filter((item) => moved.has(item.id));
+  const rest = standing.filter((item) => !moved.has(item.id));
+  if (hand.length === 0) return [];
+  const bounds = hand.map(boundsOf);
+  const touches = (item: Item) => bounds.some((b) => overlaps(b, boundsOf(item)));
+  if (direction === 'raise') {
+    const lowest = hand[0]!;
+    const above = rest.filter((item) => compareStacking(item, lowest) > 0);
+    const goal = above.find(touches) ?? above[above.length - 1];
+    return goal === undefined ? [] : restack(standing, moved, goal.id);
+  }
+  const highest = hand[hand.length - 1]!;
+  const below = rest.filter((item) => compareStacking(item, highest) < 0);
+  const goal = below.findLast(touches) ?? below[0];
+  if (goal === undefined) return [];
+  return restack(standing, moved, rest[rest.indexOf(goal) - 1]?.id ?? null);
+}

@@ -1,0 +1,2 @@
+export * from './munsell-value.ts';
+export * from './srgb.ts';

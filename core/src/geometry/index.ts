@@ -1,0 +1,4 @@
+export * from './affine.ts';
+export * from './camera.ts';
+export * from './point.ts';
+export * from './rectangle.ts';

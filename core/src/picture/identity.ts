@@ -1,0 +1,13 @@
+import { v5 } from 'uuid';
+
+/**
+ * A picture's id: UUID v5 (RFC 9562) of the SHA-256 of its bytes in the namespace of its owner, so that the client knows
+ * it before anything is sent and the same bytes are the same picture.
+ *
+ * @param ownerId - UUID
+ * @param sha256Hex - 64 lower-case hexadecimal digits
+ */
+export function pictureIdOf(ownerId: string, sha256Hex: string): string {
+  if (!/^[0-9a-f]{64}$/.test(sha256Hex)) throw new RangeError(`not a SHA-256 in hexadecimal: ${sha256Hex}`);
+  return v5(sha256Hex, ownerId);
+}

@@ -1,0 +1,45 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import type { Item } from './item.ts';
+
+const name = { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } as const;
+
+export const createBoardSchema = {
+  $id: 'create-board',
+  type: 'object',
+  properties: { id: { type: 'string', format: 'uuid' }, name },
+  required: ['name'],
+  additionalProperties: false,
+} as const;
+export type CreateBoard = FromSchema<typeof createBoardSchema>;
+
+export const patchBoardSchema = {
+  $id: 'patch-board',
+  type: 'object',
+  properties: {
+    name,
+    putAway: { type: 'boolean' },
+    surround: { type: 'integer', minimum: 0, maximum: 10 },
+  },
+  minProperties: 1,
+  additionalProperties: false,
+} as const;
+export type PatchBoard = FromSchema<typeof patchBoardSchema>;
+
+/** A board without its items. `surround` is the Munsell value of the ground; dates are ISO 8601. */
+export interface Board {
+  readonly id: string;
+  readonly name: string;
+  readonly surround: number;
+  readonly putAway: boolean;
+  readonly revision: number;
+  readonly createdAt: string;
+  readonly changedAt: string;
+  readonly pictures: number;
+}
+
+/** Answer of `GET /api/boards/:id`: everything at one revision. */
+export interface BoardSnapshot {
+  readonly board: Board;
+  readonly items: readonly Item[];
+  readonly revision: number;
+}

@@ -1,0 +1,92 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import type { Item } from './item.ts';
+
+/** Limits of one request that brings changes. */
+export const CHANGE_LIMITS = { operations: 20_000, bytes: 16 * 1024 * 1024, changes: 1_000 } as const;
+
+/**
+ * Sets properties of one item, or creates one. The values are checked by kind (`ITEM_SCHEMAS`, `SET_SCHEMAS`) once
+ * the server knows what kind the item is.
+ */
+export type Operation =
+  | { readonly item: string; readonly set: Readonly<Record<string, unknown>> }
+  | { readonly create: Item };
+
+/** The only way to alter a board: one gesture, known everywhere by its client-made id. */
+export interface Change {
+  readonly id: string;
+  readonly operations: readonly Operation[];
+}
+
+/** The form of a change; deliberately open about values, which are checked by kind. */
+export const changeSchema = {
+  $id: 'change',
+  type: 'object',
+  properties: {
+    id: { type: 'string', format: 'uuid' },
+    operations: {
+      type: 'array',
+      minItems: 1,
+      maxItems: CHANGE_LIMITS.operations,
+      items: {
+        oneOf: [
+          {
+            type: 'object',
+            properties: {
+              item: { type: 'string', minLength: 1, maxLength: 40 },
+              set: { type: 'object', minProperties: 1 },
+            },
+            required: ['item', 'set'],
+            additionalProperties: false,
+          },
+          {
+            type: 'object',
+            properties: { create: { type: 'object' } },
+            required: ['create'],
+            additionalProperties: false,
+          },
+        ],
+      },
+    },
+  },
+  required: ['id', 'operations'],
+  additionalProperties: false,
+} as const;
+
+/** Body of `POST /api/boards/:id/changes`. Each change is checked alone, so that a bad one refuses only itself. */
+export const changesBodySchema = {
+  $id: 'changes-body',
+  type: 'object',
+  properties: {
+    changes: { type: 'array', minItems: 1, maxItems: CHANGE_LIMITS.changes, items: { type: 'object' } },
+  },
+  required: ['changes'],
+  additionalProperties: false,
+} as const;
+
+export type ChangeRefusalCode =
+  | 'malformed'
+  | 'unknown-item'
+  | 'item-exists'
+  | 'foreign-picture'
+  | 'board-missing'
+  | 'too-many-operations';
+
+/** What became of one change. */
+export type ChangeOutcome =
+  | { readonly id: string; readonly revision: number }
+  | { readonly id: string; readonly refused: { readonly code: ChangeRefusalCode; readonly title: string } };
+
+export interface LoggedChange {
+  readonly revision: number;
+  readonly change: Change;
+}
+
+export const sinceQuerySchema = {
+  $id: 'since-query',
+  type: 'object',
+  properties: { since: { type: 'integer', minimum: 0 } },
+  required: ['since'],
+  additionalProperties: false,
+} as const;
+export type SinceQuery = FromSchema<typeof sinceQuerySchema>;

@@ -1,0 +1,32 @@
+/** What `GET /api/events` sends; each is one `data:` line of JSON. */
+export type ServerEvent =
+  | { readonly kind: 'hello'; readonly databaseId: string }
+  | { readonly kind: 'board'; readonly board: string; readonly revision: number }
+  | { readonly kind: 'board-facts'; readonly board: string }
+  | { readonly kind: 'picture'; readonly picture: string }
+  | { readonly kind: 'compare' };
+
+export const EVENT_TOPICS = ['boards', 'pictures'] as const;
+export type EventTopic = (typeof EVENT_TOPICS)[number];
+
+export const topicOf = (event: ServerEvent): EventTopic | undefined =>
+  event.kind === 'picture'
+    ? 'pictures'
+    : event.kind === 'board' || event.kind === 'board-facts'
+      ? 'boards'
+      : undefined;
+
+/** Answer of `GET /api/session`: who is working, and which database holds the work. */
+export interface Session {
+  readonly databaseId: string;
+  readonly owner: string;
+}
+
+/** RFC 9457 problem document. `code` is stable; `title` says it in the user's words. */
+export interface Problem {
+  readonly type: string;
+  readonly status: number;
+  readonly code: string;
+  readonly title: string;
+  readonly detail?: string;
+}

@@ -1,0 +1,5 @@
+export * from './board.ts';
+export * from './change.ts';
+export * from './event.ts';
+export * from './item.ts';
+export * from './picture.ts';

@@ -1,0 +1,110 @@
+import type { FromSchema } from 'json-schema-to-ts';
+
+/** Board units beyond which nothing can be placed; keeps sums and products exact in double precision. */
+const FAR = 1e7;
+
+const id = { type: 'string', pattern: '^[0-9A-Za-z_-]{1,40}$' } as const;
+const coordinate = { type: 'number', minimum: -FAR, maximum: FAR } as const;
+const length = { type: 'number', minimum: 0.01, maximum: FAR } as const;
+const fraction = { type: 'number', minimum: 0, maximum: 1 } as const;
+const point = {
+  type: 'object',
+  properties: { x: coordinate, y: coordinate },
+  required: ['x', 'y'],
+  additionalProperties: false,
+} as const;
+
+/** Properties that every item has. */
+const shared = {
+  stack: { type: 'string', pattern: '^[0-9A-Za-z]{1,200}$' },
+  removed: { type: 'boolean' },
+  centre: point,
+  width: length,
+} as const;
+
+const placementProperties = {
+  ...shared,
+  picture: { type: 'string', format: 'uuid' },
+  pictureWidth: { type: 'integer', minimum: 1, maximum: 1_000_000 },
+  pictureHeight: { type: 'integer', minimum: 1, maximum: 1_000_000 },
+  turn: { type: 'number', minimum: -360, maximum: 360 },
+  flipX: { type: 'boolean' },
+  flipY: { type: 'boolean' },
+  trim: {
+    type: 'object',
+    properties: {
+      x: fraction,
+      y: fraction,
+      width: { ...fraction, exclusiveMinimum: 0 },
+      height: { ...fraction, exclusiveMinimum: 0 },
+    },
+    required: ['x', 'y', 'width', 'height'],
+    additionalProperties: false,
+  },
+} as const;
+
+const noteProperties = {
+  ...shared,
+  height: length,
+  text: { type: 'string', maxLength: 20_000 },
+} as const;
+
+/** A picture standing on a board: its own place, size, turn, flip and trim. Frames and units: `docs/architecture.md`. */
+export const placementSchema = {
+  $id: 'placement',
+  type: 'object',
+  properties: { id, kind: { const: 'placement' }, ...placementProperties },
+  required: [
+    'id',
+    'kind',
+    'stack',
+    'removed',
+    'centre',
+    'width',
+    'picture',
+    'pictureWidth',
+    'pictureHeight',
+    'turn',
+    'flipX',
+    'flipY',
+    'trim',
+  ],
+  additionalProperties: false,
+} as const;
+
+/** Plain text on a board. Its text is one property: of two windows that edit it at once, the later one wins. */
+export const noteSchema = {
+  $id: 'note',
+  type: 'object',
+  properties: { id, kind: { const: 'note' }, ...noteProperties },
+  required: ['id', 'kind', 'stack', 'removed', 'centre', 'width', 'height', 'text'],
+  additionalProperties: false,
+} as const;
+
+export type Placement = FromSchema<typeof placementSchema>;
+export type Note = FromSchema<typeof noteSchema>;
+export type Item = Placement | Note;
+export type ItemKind = Item['kind'];
+
+export const ITEM_SCHEMAS = { placement: placementSchema, note: noteSchema } as const satisfies Record<
+  ItemKind,
+  unknown
+>;
+
+/** What a `set` may hold, by kind; `id` and `kind` never change, and a picture never becomes another one. */
+export const SET_SCHEMAS = {
+  placement: {
+    $id: 'placement-set',
+    type: 'object',
+    properties: (({ picture, pictureWidth, pictureHeight, ...rest }) => rest)(placementProperties),
+    minProperties: 1,
+    additionalProperties: false,
+  },
+  note: {
+    $id: 'note-set',
+    type: 'object',
+    properties: noteProperties,
+    minProperties: 1,
+    additionalProperties: false,
+  },
+} as const satisfies Record<ItemKind, unknown>;

@@ -1,0 +1,150 @@
+import { applyOperation, itemIdOf } from '@miradero/core/board';
+import {
+  CHANGE_LIMITS,
+  type Change,
+  type ChangeOutcome,
+  type ChangeRefusalCode,
+  changeSchema,
+  ITEM_SCHEMAS,
+  type Item,
+  type ItemKind,
+  type LoggedChange,
+  SET_SCHEMAS,
+} from '@miradero/core/schema';
+import { appendChanges, findAccepted, findForeignPictures } from '../database/board-changes.ts';
+import { findItemsById, saveItems } from '../database/board-items.ts';
+import { lockBoard, takeRevisions } from '../database/boards.ts';
+import type { Knex } from '../database/connection.ts';
+import { notifyNews } from '../database/notify.ts';
+import { ProblemError } from '../http/problem.ts';
+import { compileSchema, explain } from '../http/validation.ts';
+
+const TITLES: Readonly<Record<ChangeRefusalCode, string>> = {
+  malformed: 'The change holds something that a board cannot take.',
+  'unknown-item': 'The change concerns something that is not on this board.',
+  'item-exists': 'Something with this id stands on the board already.',
+  'foreign-picture': 'The picture belongs to somebody else.',
+  'board-missing': 'The board does not exist.',
+  'too-many-operations': `More than ${CHANGE_LIMITS.operations} operations came at once.`,
+};
+
+const isChange = compileSchema(changeSchema);
+const isItem = { placement: compileSchema(ITEM_SCHEMAS.placement), note: compileSchema(ITEM_SCHEMAS.note) };
+const isSet = { placement: compileSchema(SET_SCHEMAS.placement), note: compileSchema(SET_SCHEMAS.note) };
+
+interface Refusal {
+  readonly code: ChangeRefusalCode;
+  readonly title: string;
+}
+const refusal = (code: ChangeRefusalCode, why?: string): Refusal => ({
+  code,
+  title: why ? `${TITLES[code]} (${why})` : TITLES[code],
+});
+
+const isKind = (kind: unknown): kind is ItemKind => kind === 'placement' || kind === 'note';
+
+/** Applies one change to a copy of what it touches; the copy is kept only when every operation is good. */
+function tryChange(
+  items: ReadonlyMap<string, Item>,
+  foreignPictures: ReadonlySet<string>,
+  change: Change,
+): Map<string, Item> | Refusal {
+  const touched = new Map<string, Item>();
+  for (const operation of change.operations) {
+    const id = itemIdOf(operation);
+    const present = touched.get(id) ?? items.get(id);
+    if ('create' in operation) {
+      const { kind } = operation.create;
+      if (!isKind(kind)) return refusal('malformed', `unknown kind of item: ${String(kind).slice(0, 40)}`);
+      if (!isItem[kind](operation.create)) return refusal('malformed', explain(isItem[kind].errors));
+      if (present !== undefined) return refusal('item-exists');
+      if (kind === 'placement' && foreignPictures.has(operation.create.picture))
+        return refusal('foreign-picture');
+    } else {
+      if (present === undefined) return refusal('unknown-item');
+      if (!isSet[present.kind](operation.set))
+        return refusal('malformed', explain(isSet[present.kind].errors));
+    }
+    touched.set(id, applyOperation(present, operation)!);
+  }
+  return touched;
+}
+
+const picturesOf = (changes: readonly Change[]): string[] => [
+  ...new Set(
+    changes.flatMap((change) =>
+      change.operations.flatMap((operation) =>
+        'create' in operation &&
+        operation.create.kind === 'placement' &&
+        /^[0-9a-f-]{36}$/.test(operation.create.picture)
+          ? [operation.create.picture]
+          : [],
+      ),
+    ),
+  ),
+];
+
+const idOf = (value: object): string => {
+  const { id } = value as { id?: unknown };
+  return typeof id === 'string' ? id.slice(0, 64) : '';
+};
+
+/**
+ * Checks, applies and logs changes in their order, in one transaction. A bad one is refused alone; one that was
+ * accepted before keeps its revision.
+ *
+ * @throws ProblemError `board-missing`, or `too-large` for too many operations at once
+ */
+export async function acceptChanges(
+  knex: Knex,
+  owner: string,
+  board: string,
+  values: readonly object[],
+): Promise<ChangeOutcome[]> {
+  const operations = values.reduce((sum, value) => {
+    const own = (value as Partial<Change>).operations;
+    return sum + (Array.isArray(own) ? own.length : 0);
+  }, 0);
+  if (values.length > 1 && operations > CHANGE_LIMITS.operations) throw new ProblemError('too-large');
+
+  const wellFormed = values.filter((value): value is Change => isChange(value) === true);
+  return knex.transaction(async (trx) => {
+    const before = await lockBoard(trx, owner, board);
+    if (before === undefined) throw new ProblemError('board-missing');
+    const known = await findAccepted(
+      trx,
+      board,
+      wellFormed.map((change) => change.id),
+    );
+    const fresh = wellFormed.filter((change) => !known.has(change.id));
+    const ids = new Set(fresh.flatMap((change) => change.operations.map(itemIdOf)));
+    const items = new Map((await findItemsById(trx, board, [...ids])).map((item) => [item.id, item]));
+    const foreign = await findForeignPictures(trx, owner, picturesOf(fresh));
+
+    const altered = new Map<string, Item>();
+    const accepted: LoggedChange[] = [];
+    const outcomes = values.map((value): ChangeOutcome => {
+      const id = idOf(value);
+      if (isChange(value) !== true) return { id, refused: refusal('malformed', explain(isChange.errors)) };
+      const change = value as Change;
+      const earlier = known.get(change.id);
+      if (earlier !== undefined) return { id, revision: earlier };
+      const result = tryChange(items, foreign, change);
+      if (!(result instanceof Map)) return { id, refused: result };
+      for (const [itemId, item] of result) {
+        items.set(itemId, item);
+        altered.set(itemId, item);
+      }
+      const revision = before + accepted.length + 1;
+      accepted.push({ revision, change });
+      known.set(change.id, revision);
+      return { id, revision };
+    });
+    if (accepted.length === 0) return outcomes;
+    const revision = await takeRevisions(trx, board, accepted.length);
+    await saveItems(trx, board, [...altered.values()]);
+    await appendChanges(trx, board, accepted);
+    await notifyNews(trx, owner, { kind: 'board', board, revision });
+    return outcomes;
+  });
+}

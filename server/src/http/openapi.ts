@@ -1,0 +1,79 @@
+import {
+  changeSchema,
+  changesBodySchema,
+  createBoardSchema,
+  noteSchema,
+  patchBoardSchema,
+  patchPictureSchema,
+  placementSchema,
+} from '@miradero/core/schema';
+
+const withoutId = ({ $id, ...schema }: { $id: string } & Record<string, unknown>) => schema;
+const body = (schema: { $id: string } & Record<string, unknown>) => ({
+  requestBody: { required: true, content: { 'application/json': { schema: withoutId(schema) } } },
+});
+const operation = (summary: string, more: object = {}) => ({
+  summary,
+  ...more,
+  responses: {
+    '2XX': { description: 'Done' },
+    default: { description: 'What went wrong (RFC 9457)', content: { 'application/problem+json': {} } },
+  },
+});
+const path = (...names: string[]) => ({
+  parameters: names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
+});
+
+/** OpenAPI 3.1 of this server, from the same schemas that check its requests. */
+export const openApi = {
+  openapi: '3.1.0',
+  info: { title: 'Miradero', version: '0.1.0' },
+  paths: {
+    '/api/session': { get: operation('Who is working, and in which database') },
+    '/api/boards': {
+      get: operation('Every board'),
+      post: operation('Create a board', body(createBoardSchema)),
+    },
+    '/api/boards/{id}': {
+      ...path('id'),
+      get: operation('A board, its items and revision'),
+      patch: operation('Rename, put away, set the surround', body(patchBoardSchema)),
+    },
+    '/api/boards/{id}/changes': {
+      ...path('id'),
+      get: operation('The log after ?since='),
+      post: operation('Changes, each accepted or refused alone', body(changesBodySchema)),
+    },
+    '/api/pictures': {
+      get: operation('Pictures, newest first, or by ?board= or ?ids='),
+      post: operation('Take in files', {
+        requestBody: {
+          content: {
+            'multipart/form-data': {
+              schema: {
+                type: 'object',
+                properties: { file: { type: 'array', items: { type: 'string', format: 'binary' } } },
+              },
+            },
+          },
+        },
+      }),
+    },
+    '/api/pictures/{id}': {
+      ...path('id'),
+      get: operation('One picture'),
+      patch: operation('Rename a picture', body(patchPictureSchema)),
+    },
+    '/api/pictures/{id}/original': { ...path('id'), get: operation('The bytes as they came') },
+    '/api/levels/{hash}': { ...path('hash'), get: operation('A copy of a picture') },
+    '/api/atlases/{hash}': { ...path('hash'), get: operation('Small copies of many pictures') },
+    '/api/events': { get: operation('News as server-sent events') },
+  },
+  components: {
+    schemas: {
+      Change: withoutId(changeSchema),
+      Placement: withoutId(placementSchema),
+      Note: withoutId(noteSchema),
+    },
+  },
+} as const;

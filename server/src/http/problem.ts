@@ -1,0 +1,74 @@
+import type { Problem } from '@miradero/core/schema';
+import type { ErrorRequestHandler, RequestHandler } from 'express';
+
+/** Every error this server answers with: stable code → status and words. */
+const PROBLEMS = {
+  malformed: [400, 'The request is not understood.'],
+  'foreign-origin': [403, 'Requests from other sites are not taken.'],
+  'foreign-host': [421, 'This address is not served here.'],
+  'not-found': [404, 'There is nothing at this address.'],
+  'board-missing': [404, 'This board does not exist.'],
+  'picture-missing': [404, 'This picture has not arrived here.'],
+  'level-missing': [404, 'This copy of the picture has not been made yet.'],
+  'board-exists': [409, 'A board with this id exists already.'],
+  ahead: [409, 'The server knows an earlier state of this board than you do.'],
+  'too-large': [413, 'The request is too large.'],
+  'not-multipart': [415, 'Pictures are sent as a form with files.'],
+  'all-refused': [422, 'None of the files could be taken.'],
+  'database-gone': [503, 'The database cannot be reached. It is tried again; nothing is lost.'],
+  unexpected: [500, 'Something went wrong on the server. Nothing that was saved is lost.'],
+} as const satisfies Record<string, readonly [number, string]>;
+
+export type ProblemCode = keyof typeof PROBLEMS;
+export const PROBLEM_CODES = Object.keys(PROBLEMS) as ProblemCode[];
+
+export class ProblemError extends Error {
+  readonly code: ProblemCode;
+  readonly detail: string | undefined;
+
+  constructor(code: ProblemCode, detail?: string) {
+    super(PROBLEMS[code][1]);
+    this.code = code;
+    this.detail = detail;
+  }
+}
+
+export function problemOf(code: ProblemCode, detail?: string): Problem {
+  const [status, title] = PROBLEMS[code];
+  return { type: `urn:miradero:problem:${code}`, status, code, title, ...(detail ? { detail } : {}) };
+}
+
+/** SQLSTATE classes and socket errors that mean: the database itself is away, not the statement wrong. */
+const isDatabaseGone = (error: unknown): boolean => {
+  const { code, name, message } = error as { code?: string; name?: string; message?: string };
+  return (
+    /^(08|57P|53)/.test(code ?? '') ||
+    ['ECONNREFUSED', 'ECONNRESET', 'EPIPE'].includes(code ?? '') ||
+    name === 'KnexTimeoutError' ||
+    /Connection (terminated|ended)|not queryable/i.test(message ?? '')
+  );
+};
+
+function codeOf(error: unknown): [ProblemCode, string | undefined] {
+  if (error instanceof ProblemError) return [error.code, error.detail];
+  const { type, status } = error as { type?: string; status?: number };
+  if (type === 'entity.too.large') return ['too-large', undefined];
+  if (status === 400) return ['malformed', 'The body is not valid JSON.'];
+  return [isDatabaseGone(error) ? 'database-gone' : 'unexpected', undefined];
+}
+
+/** Turns errors into RFC 9457 problem documents: the one place where that is done. */
+export const answerProblems: ErrorRequestHandler = (error, request, response, next) => {
+  const [code, detail] = codeOf(error);
+  if (code === 'unexpected') request.log?.error({ err: error }, 'unexpected');
+  if (response.headersSent) {
+    next(error);
+    return;
+  }
+  const problem = problemOf(code, detail);
+  response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+};
+
+export const answerNotFound: RequestHandler = () => {
+  throw new ProblemError('not-found');
+};

@@ -1,0 +1,82 @@
+import { createHash } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { INTAKE_LIMITS } from '@miradero/core/picture';
+import busboy from 'busboy';
+import type { Request } from 'express';
+import { ProblemError } from '../http/problem.ts';
+
+/** One file of a request as it lies in a temporary folder. */
+export interface ReceivedFile {
+  readonly fileName: string;
+  readonly path: string;
+  readonly bytes: number;
+  readonly sha256: string;
+  readonly isCutOff: boolean;
+}
+
+function hashing(): { stream: Transform; result: () => { bytes: number; sha256: string } } {
+  const hash = createHash('sha256');
+  let bytes = 0;
+  const stream = new Transform({
+    transform(piece: Buffer, _encoding, done) {
+      hash.update(piece);
+      bytes += piece.length;
+      done(null, piece);
+    },
+  });
+  return { stream, result: () => ({ bytes, sha256: hash.digest('hex') }) };
+}
+
+/**
+ * Streams the files of a multipart request to disk, hashing as they come, and hands them to `use`; the folder is gone
+ * afterwards, whatever happens.
+ *
+ * @throws ProblemError `not-multipart`, `malformed`
+ */
+export async function withReceivedFiles<T>(
+  request: Request,
+  use: (files: readonly ReceivedFile[], tooMany: boolean) => Promise<T>,
+): Promise<T> {
+  if (!/^multipart\/form-data/i.test(request.headers['content-type'] ?? ''))
+    throw new ProblemError('not-multipart');
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-intake-'));
+  try {
+    const writing: Promise<ReceivedFile>[] = [];
+    let tooMany = false;
+    const form = busboy({
+      headers: request.headers,
+      defParamCharset: 'utf8',
+      limits: { fileSize: INTAKE_LIMITS.bytes, files: INTAKE_LIMITS.files, fields: 10, fieldSize: 10_000 },
+    });
+    form.on('file', (field, stream, { filename }) => {
+      if (field !== 'file') {
+        stream.resume();
+        return;
+      }
+      const path = join(folder, String(writing.length));
+      const { stream: hasher, result } = hashing();
+      const written = pipeline(stream, hasher, createWriteStream(path)).then(() => ({
+        fileName: filename ?? '',
+        path,
+        ...result(),
+        isCutOff: stream.truncated === true,
+      }));
+      written.catch(() => {});
+      writing.push(written);
+    });
+    form.on('filesLimit', () => {
+      tooMany = true;
+    });
+    await pipeline(request, form).catch(() => {
+      throw new ProblemError('malformed', 'The upload broke off or is no form.');
+    });
+    return await use(await Promise.all(writing), tooMany);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}

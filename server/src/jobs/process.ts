@@ -1,0 +1,65 @@
+import type PgBoss from 'pg-boss';
+import sharp from 'sharp';
+import { createConnection } from '../database/connection.ts';
+import { listenTo } from '../database/listen.ts';
+import { JOBS_CHANNEL, notifyJobs } from '../database/notify.ts';
+import { runLevelsJob } from './make-levels.ts';
+import { runAtlasJob } from './pack-atlas.ts';
+import {
+  ATLAS_QUEUE,
+  type AtlasJob,
+  createBoss,
+  createQueue,
+  LEVELS_QUEUE,
+  type LevelsJob,
+} from './queue.ts';
+
+/** Two pictures at a time: one decodes while the other waits for the database. */
+const AT_ONCE = 2;
+
+/**
+ * The job process: makes levels and atlases beside the server, so that requests stay quick. It ends with its parent.
+ */
+async function main(): Promise<void> {
+  const databaseUrl = process.env.DATABASE_URL;
+  if (!databaseUrl) throw new Error('DATABASE_URL is not set');
+  sharp.cache(false);
+  sharp.concurrency(1);
+  const knex = createConnection(databaseUrl, 6);
+  const boss: PgBoss = await createBoss(databaseUrl);
+  const queue = await createQueue(databaseUrl);
+
+  const workers: { queue: string; id: string }[] = [];
+  const work = async <T>(name: string, run: (job: T) => Promise<void>, count: number) => {
+    for (let index = 0; index < count; index += 1) {
+      const id = await boss.work<T>(name, { batchSize: 1, pollingIntervalSeconds: 2 }, async (jobs) => {
+        for (const job of jobs) await run(job.data);
+        // Each worker takes the next job at once instead of at its next poll.
+        boss.notifyWorker(id);
+      });
+      workers.push({ queue: name, id });
+    }
+  };
+  await work<LevelsJob>(LEVELS_QUEUE, (job) => runLevelsJob(knex, queue, job.picture), AT_ONCE);
+  await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner), 1);
+
+  const wake = (name: string) => {
+    for (const worker of workers) if (name === '' || worker.queue === name) boss.notifyWorker(worker.id);
+  };
+  listenTo(databaseUrl, JOBS_CHANNEL, wake, () => wake(''));
+
+  // Swept at start: pictures whose job was lost (a restored backup) get a new one; the queue ignores repeats.
+  const lost = await knex('pictures')
+    .where({ state: 'arriving' })
+    .andWhereRaw("added_at < now() - interval '5 minutes'");
+  for (const picture of lost) {
+    await boss.send(LEVELS_QUEUE, { picture: picture.id }, { singletonKey: picture.id });
+  }
+  if (lost.length > 0) await notifyJobs(knex, LEVELS_QUEUE);
+  process.send?.('ready');
+}
+
+process.on('disconnect', () => process.exit(0));
+process.on('SIGINT', () => {});
+process.on('SIGTERM', () => process.exit(0));
+await main();

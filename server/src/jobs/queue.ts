@@ -1,0 +1,56 @@
+import PgBoss from 'pg-boss';
+import type { Knex } from '../database/connection.ts';
+import { notifyJobs } from '../database/notify.ts';
+
+export const LEVELS_QUEUE = 'levels';
+export const ATLAS_QUEUE = 'atlas';
+
+export interface LevelsJob {
+  readonly picture: string;
+}
+export interface AtlasJob {
+  readonly owner: string;
+}
+
+/** A job that takes longer than this counts as lost and is tried again. */
+const EXPIRES_S = 120;
+
+type RawConnection = { query(text: string, values: unknown[]): Promise<{ rows: unknown[] }> };
+
+/** Lets pg-boss write through the connection of a Knex transaction, so that a job exists exactly when its cause does. */
+async function boundTo(trx: Knex): Promise<PgBoss.Db> {
+  const connection: RawConnection = await trx.client.acquireConnection();
+  return {
+    executeSql: async (text: string, values: unknown[]) => connection.query(text, values) as never,
+  };
+}
+
+/** Background work, kept in PostgreSQL. */
+export interface Queue {
+  /** Enqueues within `trx` and wakes the job process at commit. */
+  send(trx: Knex, queue: string, job: object, options?: PgBoss.SendOptions): Promise<void>;
+  stop(): Promise<void>;
+}
+
+export async function createBoss(databaseUrl: string): Promise<PgBoss> {
+  const boss = new PgBoss({ connectionString: databaseUrl, max: 4, application_name: 'miradero jobs' });
+  boss.on('error', () => {
+    // The database is away; pg-boss goes on polling and finds it again.
+  });
+  await boss.start();
+  const options = { retryLimit: 3, retryDelay: 2, retryBackoff: true, expireInSeconds: EXPIRES_S };
+  await boss.createQueue(LEVELS_QUEUE, { name: LEVELS_QUEUE, ...options });
+  await boss.createQueue(ATLAS_QUEUE, { name: ATLAS_QUEUE, policy: 'short', ...options });
+  return boss;
+}
+
+export async function createQueue(databaseUrl: string): Promise<Queue> {
+  const boss = await createBoss(databaseUrl);
+  return {
+    async send(trx, queue, job, options = {}) {
+      await boss.send(queue, job, { ...options, db: await boundTo(trx) });
+      await notifyJobs(trx, queue);
+    },
+    stop: () => boss.stop({ graceful: false, wait: false }),
+  };
+}

@@ -1,0 +1,83 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { Readable } from 'node:stream';
+import type { Knex } from '../database/connection.ts';
+
+/** One value of 60 MB cost 2.4 s and 330 MB of memory; pieces of this size cost neither. */
+const PIECE_BYTES = 250_000;
+const PIECES_A_STATEMENT = 8;
+
+export interface BlobFacts {
+  readonly bytes: number;
+  readonly type: string;
+}
+
+export const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
+
+async function writePieces(trx: Knex, hash: string, first: number, pieces: readonly Buffer[]): Promise<void> {
+  if (pieces.length === 0) return;
+  await trx('blob_pieces').insert(pieces.map((piece, index) => ({ hash, number: first + index, piece })));
+}
+
+/** Claims the hash; false when the bytes are kept already. */
+async function claim(trx: Knex, hash: string, { bytes, type }: BlobFacts): Promise<boolean> {
+  const rows = await trx('blobs').insert({ hash, bytes, type }).onConflict('hash').ignore().returning('hash');
+  return rows.length > 0;
+}
+
+/** Stores bytes held in memory (levels, atlases). @returns their SHA-256 */
+export async function storeBytes(trx: Knex, bytes: Buffer, type: string): Promise<string> {
+  const hash = sha256Of(bytes);
+  if (!(await claim(trx, hash, { bytes: bytes.length, type }))) return hash;
+  const pieces: Buffer[] = [];
+  for (let at = 0; at < bytes.length; at += PIECE_BYTES) pieces.push(bytes.subarray(at, at + PIECE_BYTES));
+  for (let at = 0; at < pieces.length; at += PIECES_A_STATEMENT) {
+    await writePieces(trx, hash, at, pieces.slice(at, at + PIECES_A_STATEMENT));
+  }
+  return hash;
+}
+
+/** Stores a file whose hash is known, a few pieces in memory at a time. */
+export async function storeFile(trx: Knex, path: string, hash: string, facts: BlobFacts): Promise<void> {
+  if (!(await claim(trx, hash, facts))) return;
+  let number = 0;
+  let waiting: Buffer[] = [];
+  for await (const piece of createReadStream(path, { highWaterMark: PIECE_BYTES })) {
+    waiting.push(piece as Buffer);
+    if (waiting.length === PIECES_A_STATEMENT) {
+      await writePieces(trx, hash, number, waiting);
+      number += waiting.length;
+      waiting = [];
+    }
+  }
+  await writePieces(trx, hash, number, waiting);
+}
+
+export async function findBlob(knex: Knex, hash: string): Promise<BlobFacts | undefined> {
+  const row = await knex('blobs').where({ hash }).first('bytes', 'type');
+  return row && { bytes: Number(row.bytes), type: row.type };
+}
+
+async function* piecesOf(knex: Knex, hash: string, bytes: number): AsyncGenerator<Buffer> {
+  const count = Math.ceil(bytes / PIECE_BYTES);
+  for (let from = 0; from < count; from += PIECES_A_STATEMENT) {
+    const rows = await knex('blob_pieces')
+      .where({ hash })
+      .andWhere('number', '>=', from)
+      .andWhere('number', '<', from + PIECES_A_STATEMENT)
+      .orderBy('number')
+      .select('piece');
+    for (const row of rows) yield row.piece;
+  }
+}
+
+/** The bytes of a blob as a stream. */
+export const readBlob = (knex: Knex, hash: string, facts: BlobFacts): Readable =>
+  Readable.from(piecesOf(knex, hash, facts.bytes), { objectMode: false });
+
+/** The whole of a blob in memory. @throws Error when there is none */
+export async function readBytes(knex: Knex, hash: string): Promise<Buffer> {
+  const rows = await knex('blob_pieces').where({ hash }).orderBy('number').select('piece');
+  if (rows.length === 0) throw new Error(`no bytes are kept under ${hash}`);
+  return Buffer.concat(rows.map((row) => row.piece));
+}
