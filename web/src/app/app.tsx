@@ -1,0 +1,75 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
+import { RouterProvider } from 'react-router/dom';
+import { BoardPage, BoardsPage } from '../boards/index.ts';
+import { PerchPage } from '../perch/index.ts';
+import { Message, SyncProvider } from '../shell/index.ts';
+import { type Sync, startSync } from '../sync/index.ts';
+
+function RouteTrouble() {
+  const error = useRouteError();
+  return (
+    <Message title="This view stopped working">
+      {error instanceof Error ? error.message : 'Something went wrong.'} What you made is kept. Reload the
+      page to go on.
+    </Message>
+  );
+}
+
+const router = createBrowserRouter([
+  {
+    errorElement: <RouteTrouble />,
+    children: [
+      { path: '/', element: <Navigate to="/boards" replace /> },
+      { path: '/boards', element: <BoardsPage /> },
+      { path: '/boards/:id', element: <BoardPage /> },
+      { path: '/perch/:id', element: <PerchPage /> },
+      { path: '*', element: <Message title="Nothing is here">The address leads nowhere.</Message> },
+    ],
+  },
+]);
+
+const RETRY_MS = 1_500;
+
+/** Starts keeping and sending, then shows the rooms. */
+export function App() {
+  const [sync, setSync] = useState<Sync>();
+  const [queries] = useState(
+    () => new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 2 } } }),
+  );
+  const [isWaiting, setWaiting] = useState(false);
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout>;
+    let isHere = true;
+    const start = () => {
+      startSync().then(
+        (started) => isHere && setSync(started),
+        () => {
+          if (!isHere) return;
+          setWaiting(true);
+          timer = setTimeout(start, RETRY_MS);
+        },
+      );
+    };
+    start();
+    return () => {
+      isHere = false;
+      clearTimeout(timer);
+    };
+  }, []);
+  if (!sync) {
+    return isWaiting ? (
+      <Message title="The server does not answer">
+        It is tried again by itself. What you made is kept on this computer.
+      </Message>
+    ) : null;
+  }
+  return (
+    <SyncProvider sync={sync}>
+      <QueryClientProvider client={queries}>
+        <RouterProvider router={router} />
+      </QueryClientProvider>
+    </SyncProvider>
+  );
+}

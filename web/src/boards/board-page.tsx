@@ -1,0 +1,84 @@
+import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useParams } from 'react-router';
+import { type Desk, useDesk, useKeys, ZoomFigure } from '../desk/index.ts';
+import { FileChooser, useIncoming } from '../gather/index.ts';
+import { PerchButton } from '../perch/index.ts';
+import { EditableName, Lintel, Message, useTheme } from '../shell/index.ts';
+import type { StageView } from '../stage/index.ts';
+import { NoticeCard } from './notice-card.tsx';
+import { Sill } from './sill.tsx';
+import { StageSurface } from './stage-surface.tsx';
+import { ValueRail } from './value-rail.tsx';
+
+/** The page's frame while nothing is there yet, so that nothing jumps. */
+function BoardFrame() {
+  return (
+    <div className="flex h-full flex-col">
+      <Lintel />
+      <div className="flex min-h-0 flex-1">
+        <div className="w-[34px] border-line border-r bg-paper" />
+        <div className="flex-1 bg-[#797979]" />
+      </div>
+      <div className="h-11 border-line border-t bg-paper" />
+    </div>
+  );
+}
+
+export function BoardPage() {
+  const { id = '' } = useParams();
+  const opened = useDesk(id);
+  if (opened === undefined) return <BoardFrame />;
+  if ('trouble' in opened) {
+    return (
+      <Message title={opened.isGone ? 'This board cannot be opened' : 'The board does not come'}>
+        {opened.trouble} {opened.isGone ? '' : 'It is tried again by itself; what you made is kept.'}
+      </Message>
+    );
+  }
+  return <OpenBoard desk={opened.desk} key={opened.desk.session.id} />;
+}
+
+function OpenBoard({ desk }: { desk: Desk }) {
+  const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
+  useSyncExternalStore(desk.subscribe, desk.version);
+  const [view, setView] = useState<StageView | undefined>();
+  useTheme(board.surround);
+  useKeys(desk);
+  useIncoming(desk);
+  useEffect(() => {
+    document.title = `${board.name} · Miradero`;
+  }, [board.name]);
+
+  const pictures = desk.session.standing.filter((item) => item.kind === 'placement').length;
+  const isBare = desk.areControlsHidden;
+  return (
+    <main className="flex h-full flex-col">
+      {!isBare && (
+        <Lintel>
+          <EditableName
+            label="Name of the board"
+            name={board.name}
+            onRename={(name) => desk.session.patchBoard({ name })}
+          />
+          <span className="whitespace-nowrap font-serif text-[15px] text-muted italic max-md:hidden">
+            {pictures === 1 ? '1 picture' : `${pictures} pictures`}
+          </span>
+        </Lintel>
+      )}
+      <div className="relative flex min-h-0 flex-1">
+        {!isBare && (
+          <ValueRail
+            surround={board.surround}
+            onSurround={(surround) => desk.session.patchBoard({ surround })}
+          />
+        )}
+        <StageSurface desk={desk} surround={board.surround} onView={setView} />
+        <NoticeCard desk={desk} isEmpty={desk.session.standing.length === 0 && desk.arrivals.length === 0} />
+      </div>
+      <FileChooser desk={desk} />
+      <div className={isBare ? 'hidden' : 'contents'}>
+        <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,2 @@
+export * from './board-page.tsx';
+export * from './boards-page.tsx';

@@ -1,0 +1,216 @@
+import { cornersOf, HANDLES, handlePoint } from '@miradero/core/board';
+import {
+  boardToScreen,
+  boardToScreenAffine,
+  type Point,
+  type Rectangle,
+  unionOf,
+} from '@miradero/core/geometry';
+import type { Item, Placement } from '@miradero/core/schema';
+import type { Desk } from '../desk/index.ts';
+import type { StageView } from '../stage/index.ts';
+import { sizeGrips } from './handles.ts';
+import type { TrimGhost } from './trim-ghost.ts';
+
+const DARK = 'rgba(20, 20, 20, 0.9)';
+const LIGHT = 'rgba(255, 255, 255, 0.95)';
+const TICK_PX = 12;
+const TICK_OUT_PX = 5;
+
+/** What a drag is marking right now, CSS pixels of the view. */
+export interface Marks {
+  readonly band: Rectangle | undefined;
+  /** Corners of a trim in the making, board units. */
+  readonly trim: readonly Point[] | undefined;
+}
+
+type Context = CanvasRenderingContext2D;
+
+function tracePolygon(context: Context, points: readonly Point[]): void {
+  context.beginPath();
+  points.forEach((p, index) => {
+    if (index === 0) context.moveTo(p.x, p.y);
+    else context.lineTo(p.x, p.y);
+  });
+  context.closePath();
+}
+
+/** A dark and a light hairline side by side: one of them shows on any picture. */
+function strokeDouble(context: Context, points: readonly Point[]): void {
+  tracePolygon(context, points);
+  context.lineWidth = 3;
+  context.strokeStyle = DARK;
+  context.stroke();
+  context.lineWidth = 1;
+  context.strokeStyle = LIGHT;
+  context.stroke();
+}
+
+/** A corner tick: two short strokes along the sides, just outside the frame. */
+function strokeTick(context: Context, at: Point, alongX: Point, alongY: Point): void {
+  const out = {
+    x: at.x - (alongX.x + alongY.x) * TICK_OUT_PX,
+    y: at.y - (alongX.y + alongY.y) * TICK_OUT_PX,
+  };
+  for (const [width, style] of [
+    [5, DARK],
+    [2, LIGHT],
+  ] as const) {
+    context.beginPath();
+    context.moveTo(out.x + alongX.x * TICK_PX, out.y + alongX.y * TICK_PX);
+    context.lineTo(out.x, out.y);
+    context.lineTo(out.x + alongY.x * TICK_PX, out.y + alongY.y * TICK_PX);
+    context.lineWidth = width;
+    context.strokeStyle = style;
+    context.stroke();
+  }
+}
+
+const unit = (from: Point, to: Point): Point => {
+  const length = Math.hypot(to.x - from.x, to.y - from.y) || 1;
+  return { x: (to.x - from.x) / length, y: (to.y - from.y) / length };
+};
+
+function drawSelection(context: Context, view: StageView, items: readonly Item[]): void {
+  const toScreen = (p: Point) => boardToScreen(view.camera, view.viewport, p);
+  for (const item of items) strokeDouble(context, cornersOf(item).map(toScreen));
+  const corners = sizeGrips(items).map((grip) => toScreen(grip.point));
+  if (corners.length !== 4) return;
+  const [a, b, c, d] = corners as [Point, Point, Point, Point];
+  if (items.length > 1) {
+    context.setLineDash([2, 3]);
+    strokeDouble(context, corners);
+    context.setLineDash([]);
+  }
+  for (const [at, next, before] of [
+    [a, b, d],
+    [b, c, a],
+    [c, d, b],
+    [d, a, c],
+  ] as const) {
+    strokeTick(context, at, unit(at, next), unit(at, before));
+  }
+}
+
+function drawTrim(
+  context: Context,
+  view: StageView,
+  placement: Placement,
+  ghost: TrimGhost,
+  marks: Marks,
+): void {
+  const toScreen = (p: Point) => boardToScreen(view.camera, view.viewport, p);
+  ghost.draw(context, placement, boardToScreenAffine(view.camera, view.viewport));
+  const kept = (marks.trim ?? cornersOf(placement)).map(toScreen);
+  context.save();
+  context.beginPath();
+  context.rect(0, 0, view.viewport.width, view.viewport.height);
+  kept.forEach((p, index) => {
+    if (index === 0) context.moveTo(p.x, p.y);
+    else context.lineTo(p.x, p.y);
+  });
+  context.closePath();
+  context.fillStyle = 'rgba(24, 24, 24, 0.62)';
+  context.fill('evenodd');
+  context.restore();
+  strokeDouble(context, kept);
+  if (marks.trim) return;
+  const centre = toScreen(placement.centre);
+  for (const handle of HANDLES) {
+    const at = toScreen(handlePoint(placement, handle));
+    if (handle.x !== 0 && handle.y !== 0) {
+      const towards = (x: number, y: number) =>
+        unit(at, toScreen(handlePoint(placement, { x, y } as typeof handle)));
+      strokeTick(context, at, towards(-handle.x, handle.y), towards(handle.x, -handle.y));
+      continue;
+    }
+    const inward = unit(at, centre);
+    const across = { x: -inward.y, y: inward.x };
+    for (const [width, style] of [
+      [5, DARK],
+      [2, LIGHT],
+    ] as const) {
+      context.beginPath();
+      context.moveTo(at.x - across.x * 8, at.y - across.y * 8);
+      context.lineTo(at.x + across.x * 8, at.y + across.y * 8);
+      context.lineWidth = width;
+      context.strokeStyle = style;
+      context.stroke();
+    }
+  }
+}
+
+function drawArrivals(context: Context, view: StageView, desk: Desk): void {
+  for (const { place, name } of desk.arrivals) {
+    const a = boardToScreen(view.camera, view.viewport, place);
+    const width = place.width * view.camera.scale;
+    const height = place.height * view.camera.scale;
+    context.fillStyle = 'rgba(128, 128, 128, 0.55)';
+    context.fillRect(a.x, a.y, width, height);
+    context.lineWidth = 1;
+    context.strokeStyle = LIGHT;
+    context.strokeRect(a.x + 0.5, a.y + 0.5, width - 1, height - 1);
+    if (width < 60 || height < 30) continue;
+    context.save();
+    context.beginPath();
+    context.rect(a.x, a.y, width, height);
+    context.clip();
+    context.fillStyle = '#fafaf9';
+    context.font = "italic 15px 'Newsreader Variable', Georgia, serif";
+    context.fillText(name, a.x + 10, a.y + 24);
+    context.restore();
+  }
+}
+
+/** Draws everything above the pictures: arrivals, what keys would act on, the selection, the trim, the band. */
+export function drawOverlay(
+  context: Context,
+  view: StageView,
+  desk: Desk,
+  marks: Marks,
+  ghost: TrimGhost,
+): void {
+  drawArrivals(context, view, desk);
+  const { mode } = desk;
+  const shown = (id: string) => desk.session.shown(id);
+  if (mode.kind === 'trim') {
+    const placement = shown(mode.id);
+    if (placement?.kind === 'placement') drawTrim(context, view, placement, ghost, marks);
+    return;
+  }
+  const selected = [...desk.selection].flatMap((id) => shown(id) ?? []);
+  const hovered = desk.hovered === undefined || desk.selection.size > 0 ? undefined : shown(desk.hovered);
+  if (hovered && !hovered.removed) {
+    const corners = cornersOf(hovered).map((p) => boardToScreen(view.camera, view.viewport, p));
+    context.setLineDash([1, 3]);
+    strokeDouble(context, corners);
+    context.setLineDash([]);
+  }
+  if (selected.length > 0 && mode.kind === 'rest') drawSelection(context, view, selected);
+  if (marks.band) {
+    const { x, y, width, height } = marks.band;
+    context.fillStyle = 'rgba(255, 255, 255, 0.08)';
+    context.fillRect(x, y, width, height);
+    strokeDouble(context, [
+      { x, y },
+      { x: x + width, y },
+      { x: x + width, y: y + height },
+      { x, y: y + height },
+    ]);
+  }
+}
+
+/** Bounds of the selection on screen, CSS pixels; undefined when nothing is selected. */
+export function selectionOnScreen(view: StageView, items: readonly Item[]): Rectangle | undefined {
+  const bounds = unionOf(
+    items.map((item) => {
+      const points = cornersOf(item).map((p) => boardToScreen(view.camera, view.viewport, p));
+      const xs = points.map((p) => p.x);
+      const ys = points.map((p) => p.y);
+      const x = Math.min(...xs);
+      const y = Math.min(...ys);
+      return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y };
+    }),
+  );
+  return bounds;
+}

@@ -1,0 +1,95 @@
+import { surroundColour } from '@miradero/core/colour';
+import { useEffect, useRef, useState } from 'react';
+import { cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
+import { Gestures, StageView } from '../stage/index.ts';
+import { BoardHand } from './board-hand.ts';
+import { NoteEditor } from './note-editor.tsx';
+import { drawOverlay } from './overlay.ts';
+import { TrimGhost } from './trim-ghost.ts';
+import { WallLabel } from './wall-label.tsx';
+
+declare global {
+  interface Window {
+    /** The stage of this page, for those who measure it. */
+    miraderoStage?: StageView | undefined;
+  }
+}
+
+/** Puts a stage into `holder` and wires it to the desk. @returns it and what takes it away */
+function mountStage(holder: HTMLElement, desk: Desk): { view: StageView; close: () => void } {
+  const view = new StageView(holder, desk.feed, keptCamera('board', desk.session.id));
+  const hand = new BoardHand(desk, view);
+  const ghost = new TrimGhost(view);
+  const keeper = cameraKeeper('board', desk.session.id);
+  const gestures = new Gestures(holder, hand, (event) => view.pointOf(event));
+  view.overlay = (context) => drawOverlay(context, view, desk, hand.marks, ghost);
+  const ends = [
+    desk.subscribe(() => {
+      if (desk.mode.kind !== 'trim') ghost.close();
+      holder.classList.toggle('is-trimming', desk.mode.kind === 'trim');
+      view.requestDraw();
+    }),
+    view.onCamera(() => keeper.moved(view.camera)),
+  ];
+  const onEscape = (event: KeyboardEvent) => {
+    if (event.key === 'Escape' && gestures.cancel()) event.stopImmediatePropagation();
+  };
+  window.addEventListener('keydown', onEscape, { capture: true });
+  window.miraderoStage = view;
+  desk.view = view;
+  return {
+    view,
+    close() {
+      window.removeEventListener('keydown', onEscape, { capture: true });
+      keeper.keep();
+      for (const end of ends) end();
+      gestures.close();
+      ghost.close();
+      view.close();
+      desk.view = undefined;
+      window.miraderoStage = undefined;
+    },
+  };
+}
+
+/** The board itself, with what stands above it. */
+export function StageSurface({
+  desk,
+  surround,
+  onView,
+}: {
+  desk: Desk;
+  surround: number;
+  onView: (view: StageView | undefined) => void;
+}) {
+  const holder = useRef<HTMLDivElement>(null);
+  const [view, setView] = useState<StageView>();
+  const [isWriting, setWriting] = useState(false);
+
+  useEffect(() => {
+    const mounted = mountStage(holder.current!, desk);
+    setView(mounted.view);
+    onView(mounted.view);
+    holder.current!.focus();
+    const end = desk.subscribe(() => setWriting(desk.mode.kind === 'write'));
+    return () => {
+      end();
+      onView(undefined);
+      setView(undefined);
+      mounted.close();
+    };
+  }, [desk, onView]);
+
+  useEffect(() => {
+    if (view) view.ground = surroundColour(surround);
+  }, [view, surround]);
+
+  return (
+    <div className="relative min-w-0 flex-1">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, arrows nudge */}
+      <div ref={holder} className="stage" role="application" aria-label="Board" tabIndex={0} />
+      {view && <WallLabel desk={desk} view={view} />}
+      {view && isWriting && <NoteEditor desk={desk} view={view} />}
+    </div>
+  );
+}

@@ -1,0 +1,107 @@
+import { heightOf } from '@miradero/core/board';
+import type { Placement } from '@miradero/core/schema';
+import { type ReactNode, useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
+import type { Desk } from '../desk/index.ts';
+import { EditableName } from '../shell/index.ts';
+import type { StageView } from '../stage/index.ts';
+import { selectionOnScreen } from './overlay.ts';
+
+const WIDTH = 244;
+const GAP = 14;
+const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
+
+function Row({ name, children }: { name: string; children: ReactNode }) {
+  return (
+    <div className="flex items-baseline justify-between border-line border-t py-[5px]">
+      <dt className="text-muted">{name}</dt>
+      <dd className="figures">{children}</dd>
+    </div>
+  );
+}
+
+const sizeWords = (bytes: number) =>
+  bytes >= 1024 * 1024
+    ? `${(bytes / 1024 / 1024).toFixed(1)}\u2009MB`
+    : `${Math.max(1, Math.round(bytes / 1024))}\u2009kB`;
+
+function Facts({ desk, placement }: { desk: Desk; placement: Placement }) {
+  const known = desk.sync.shelf.get(placement.picture);
+  const facts = known?.picture ?? known?.file;
+  const addedAt = facts?.addedAt;
+  const bytes = known?.picture?.bytes ?? known?.file?.bytes.size;
+  const state = known?.picture?.failure ?? known?.file?.refusal;
+  const { x, y, width, height } = placement.trim;
+  const isTrimmed = x !== 0 || y !== 0 || width !== 1 || height !== 1;
+  const round = (n: number) => Math.round(n).toLocaleString('en');
+  return (
+    <>
+      <EditableName
+        key={placement.picture}
+        label="Name of the picture"
+        className="w-full text-[21px] leading-tight"
+        name={known?.name ?? ''}
+        onRename={(name) => desk.session.renamePicture(placement.picture, name)}
+      />
+      {facts && (
+        <p className="mb-2 truncate text-[13px] text-muted" title={facts.fileName}>
+          {facts.fileName}
+        </p>
+      )}
+      {state && <p className="mb-2 text-vermilion text-[13px]">{state}</p>}
+      <dl className="text-[13px]">
+        <Row name="Original">
+          {round(placement.pictureWidth)} × {round(placement.pictureHeight)}&thinsp;px
+        </Row>
+        {isTrimmed && (
+          <Row name="Trimmed to">
+            {round(placement.pictureWidth * width)} × {round(placement.pictureHeight * height)}&thinsp;px
+          </Row>
+        )}
+        <Row name="On the board">
+          {round(placement.width)} × {round(heightOf(placement))}
+        </Row>
+        {bytes !== undefined && <Row name="File">{sizeWords(bytes)}</Row>}
+        {addedAt && <Row name="Added">{DATE.format(new Date(addedAt))}</Row>}
+      </dl>
+    </>
+  );
+}
+
+/** Everything known about the selected picture, set like the label beside a picture in a museum. */
+export function WallLabel({ desk, view }: { desk: Desk; view: StageView }) {
+  useSyncExternalStore(desk.subscribe, desk.version);
+  const [, redraw] = useState(0);
+  const card = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const again = () => redraw((count) => count + 1);
+    const ends = [view.onCamera(again), desk.sync.shelf.subscribe(again), desk.feed.subscribe(again)];
+    return () => {
+      for (const end of ends) end();
+    };
+  }, [view, desk]);
+
+  const selected = desk.selected.map((item) => desk.session.shown(item.id) ?? item);
+  const placement = selected.find((item): item is Placement => item.kind === 'placement');
+  useLayoutEffect(() => {
+    const element = card.current;
+    const on = placement && selectionOnScreen(view, [placement]);
+    if (!element || !on) return;
+    const { width, height } = view.viewport;
+    const isRoomRight = on.x + on.width + GAP + WIDTH <= width;
+    const isRoomLeft = on.x - GAP - WIDTH >= 0;
+    const x = isRoomRight ? on.x + on.width + GAP : isRoomLeft ? on.x - GAP - WIDTH : width - WIDTH - GAP;
+    const y = Math.max(GAP, Math.min(on.y, height - element.offsetHeight - GAP));
+    element.style.transform = `translate(${Math.round(Math.max(GAP, x))}px, ${Math.round(y)}px)`;
+  });
+  if (!desk.isLabelOpen || !placement || desk.mode.kind !== 'rest') return null;
+  return (
+    <section
+      ref={card}
+      aria-label="Wall label"
+      className="absolute top-0 left-0 z-10 border border-line bg-raised px-4 py-3"
+      style={{ width: WIDTH }}
+    >
+      <Facts desk={desk} placement={placement} />
+    </section>
+  );
+}

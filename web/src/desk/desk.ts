@@ -1,0 +1,339 @@
+import {
+  boundsOf,
+  duplicate,
+  flip,
+  heightOf,
+  keysOnTop,
+  moveBy,
+  NOTE_TYPE,
+  restackByStep,
+  trimTo,
+  WHOLE,
+} from '@miradero/core/board';
+import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
+import type { Item, Note, Operation, Placement } from '@miradero/core/schema';
+import { noteHeightFor, SceneFeed, type StageView } from '../stage/index.ts';
+import type { BoardSession, Sync } from '../sync/index.ts';
+import { sourcesOf } from './sources.ts';
+
+/** What the hand is about to do with the board. */
+export type Mode =
+  | { readonly kind: 'rest' }
+  | { readonly kind: 'trim'; readonly id: string }
+  /** `id` is undefined for a note that has no letter yet. */
+  | {
+      readonly kind: 'write';
+      readonly id: string | undefined;
+      readonly centre: Point;
+      readonly width: number;
+    };
+
+/** A picture on its way in: its shape and name stand already. */
+export interface Arrival {
+  readonly key: string;
+  readonly name: string;
+  readonly place: Rectangle;
+}
+
+/** A short message about what just happened; `detail` lines below it. */
+export interface Notice {
+  readonly text: string;
+  readonly detail: readonly string[];
+}
+
+const NOTICE_MS = 8_000;
+const DUPLICATE_OFFSET_PX = 24;
+
+/** One board on one person's desk: selection, mode and every action. Views and components watch it. */
+export class Desk {
+  readonly sync: Sync;
+  readonly session: BoardSession;
+  readonly feed: SceneFeed;
+  readonly #listeners = new Set<() => void>();
+  #selection: ReadonlySet<string> = new Set();
+  #hovered: string | undefined;
+  #mode: Mode = { kind: 'rest' };
+  #isLabelOpen = false;
+  #areControlsHidden = false;
+  #arrivals: readonly Arrival[] = [];
+  #notice: Notice | undefined;
+  #noticeTimer: ReturnType<typeof setTimeout> | undefined;
+  #version = 0;
+  /** Where the pointer is on the board; undefined while it is elsewhere. */
+  pointer: Point | undefined;
+  /** The view that keys act on. */
+  view: StageView | undefined;
+
+  constructor(sync: Sync, session: BoardSession) {
+    this.sync = sync;
+    this.session = session;
+    this.feed = new SceneFeed(session, sourcesOf(sync.shelf));
+    session.subscribe(() => this.#dropGone());
+  }
+
+  close(): void {
+    clearTimeout(this.#noticeTimer);
+    this.feed.close();
+    this.session.close();
+    this.#listeners.clear();
+  }
+
+  /** For `useSyncExternalStore`: listeners and a number that grows with every alteration. */
+  subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+  version = (): number => this.#version;
+
+  get selection(): ReadonlySet<string> {
+    return this.#selection;
+  }
+  get hovered(): string | undefined {
+    return this.#hovered;
+  }
+  get mode(): Mode {
+    return this.#mode;
+  }
+  get isLabelOpen(): boolean {
+    return this.#isLabelOpen;
+  }
+  get areControlsHidden(): boolean {
+    return this.#areControlsHidden;
+  }
+  get arrivals(): readonly Arrival[] {
+    return this.#arrivals;
+  }
+  get notice(): Notice | undefined {
+    return this.#notice;
+  }
+
+  /** The selected items, lowest first. */
+  get selected(): Item[] {
+    return [...this.#selection].flatMap((id) => this.session.items.get(id) ?? []);
+  }
+
+  /** What a key acts on: the selection, else the item under the pointer. */
+  get targets(): Item[] {
+    if (this.#selection.size > 0) return this.selected;
+    const item = this.#hovered === undefined ? undefined : this.session.items.get(this.#hovered);
+    return item && !item.removed ? [item] : [];
+  }
+
+  get targetPlacement(): Placement | undefined {
+    return this.targets.find((item): item is Placement => item.kind === 'placement');
+  }
+
+  select(ids: Iterable<string>): void {
+    this.#selection = new Set(ids);
+    if (this.#selection.size === 0) this.#isLabelOpen = false;
+    if (this.#mode.kind === 'trim' && !this.#selection.has(this.#mode.id)) this.#mode = { kind: 'rest' };
+    this.#tell();
+  }
+
+  selectAll(): void {
+    this.select(this.session.standing.map((item) => item.id));
+  }
+
+  hover(id: string | undefined): void {
+    if (id === this.#hovered) return;
+    this.#hovered = id;
+    this.#tell();
+  }
+
+  toggleLabel(): void {
+    if (this.#selection.size === 0) this.select(this.targets.map((item) => item.id));
+    this.#isLabelOpen = this.#selection.size > 0 && !this.#isLabelOpen;
+    this.#tell();
+  }
+
+  toggleControls(): void {
+    this.#areControlsHidden = !this.#areControlsHidden;
+    this.#tell();
+  }
+
+  say(text: string, detail: readonly string[] = []): void {
+    this.#notice = { text, detail };
+    clearTimeout(this.#noticeTimer);
+    this.#noticeTimer = setTimeout(() => this.unsay(), NOTICE_MS);
+    this.#tell();
+  }
+
+  unsay(): void {
+    this.#notice = undefined;
+    this.#tell();
+  }
+
+  setArrivals(arrivals: readonly Arrival[]): void {
+    this.#arrivals = arrivals;
+    this.#tell();
+  }
+
+  // What keys and the sill do
+
+  move(deltaPx: Point): void {
+    const scale = this.view?.camera.scale ?? 1;
+    this.session.commit(moveBy(this.targets, { x: deltaPx.x / scale, y: deltaPx.y / scale }));
+  }
+
+  flip(axis: 'flipX' | 'flipY'): void {
+    this.session.commit(flip(this.targets, axis));
+  }
+
+  restack(direction: 'raise' | 'lower'): void {
+    const moved = new Set(this.targets.map((item) => item.id));
+    this.session.commit(restackByStep(this.session.items.values(), moved, direction));
+  }
+
+  duplicate(): void {
+    const originals = this.targets;
+    const offset = DUPLICATE_OFFSET_PX / (this.view?.camera.scale ?? 1);
+    const keys = keysOnTop(this.session.items.values(), originals.length);
+    const copies = duplicate(originals, { x: offset, y: offset }, () => crypto.randomUUID(), keys);
+    this.session.commit(copies.map((create) => ({ create })));
+    this.select(copies.map((copy) => copy.id));
+  }
+
+  remove(): void {
+    this.session.commit(this.targets.map((item) => ({ item: item.id, set: { removed: true } })));
+  }
+
+  undo(): void {
+    const skipped = this.session.undo();
+    if (skipped) this.#sayKept(skipped);
+  }
+
+  redo(): void {
+    const skipped = this.session.redo();
+    if (skipped) this.#sayKept(skipped);
+  }
+
+  comeClose(view = this.view): void {
+    const [item] = this.targets;
+    if (view?.isClose && (item === undefined || this.#selection.size === 0)) view.goBack();
+    else if (item) view?.comeClose(item.id, unionOf(this.targets.map(boundsOf))!);
+  }
+
+  // Trim
+
+  startTrim(): void {
+    if (this.#mode.kind === 'trim') {
+      this.leaveMode();
+      return;
+    }
+    const placement = this.targetPlacement;
+    if (!placement) return;
+    this.#selection = new Set([placement.id]);
+    this.#mode = { kind: 'trim', id: placement.id };
+    this.#isLabelOpen = false;
+    this.#tell();
+  }
+
+  trim(placement: Placement, to: Rectangle): void {
+    this.session.commit([trimTo(placement, to)]);
+  }
+
+  untrim(): void {
+    const operations = this.targets.flatMap((item): Operation[] =>
+      item.kind === 'placement' ? [trimTo(item, WHOLE)] : [],
+    );
+    this.session.commit(operations);
+  }
+
+  leaveMode(): void {
+    this.#mode = { kind: 'rest' };
+    this.#tell();
+  }
+
+  /** Escape: first what is being done, then what is selected. */
+  escape(): void {
+    if (this.#mode.kind !== 'rest') this.leaveMode();
+    else if (this.#isLabelOpen) this.toggleLabel();
+    else this.select([]);
+  }
+
+  // Notes
+
+  /** Starts a new note where the pointer is. */
+  startNote(): void {
+    const view = this.view;
+    if (!view) return;
+    const width = NOTE_TYPE.width / view.camera.scale;
+    const corner = this.pointer ?? view.camera.centre;
+    const height = (NOTE_TYPE.minHeight * width) / NOTE_TYPE.width;
+    const centre = { x: corner.x + width / 2, y: corner.y + height / 2 };
+    this.#selection = new Set();
+    this.#mode = { kind: 'write', id: undefined, centre, width };
+    this.#tell();
+  }
+
+  editNote(note: Note): void {
+    this.#selection = new Set([note.id]);
+    this.#isLabelOpen = false;
+    this.#mode = { kind: 'write', id: note.id, centre: note.centre, width: note.width };
+    this.#tell();
+  }
+
+  /**
+   * Keeps what was written so far; the note is created with its first letter. Every later writing of the same stay
+   * belongs to the same gesture, so that one undo takes all of it back.
+   */
+  write(text: string, isFirst: boolean): void {
+    const mode = this.#mode;
+    if (mode.kind !== 'write') return;
+    const height = noteHeightFor(text, mode.width);
+    const note = mode.id === undefined ? undefined : this.session.items.get(mode.id);
+    if (note?.kind === 'note') {
+      if (note.text === text) return;
+      const top = note.centre.y - heightOf(note) / 2;
+      const set = { text, height, centre: { x: note.centre.x, y: top + height / 2 } };
+      this.session.commit([{ item: note.id, set }], !isFirst);
+      return;
+    }
+    if (text.trim() === '') return;
+    const id = crypto.randomUUID();
+    const top = mode.centre.y - (NOTE_TYPE.minHeight * mode.width) / NOTE_TYPE.width / 2;
+    const create: Note = {
+      id,
+      kind: 'note',
+      stack: keysOnTop(this.session.items.values(), 1)[0]!,
+      removed: false,
+      centre: { x: mode.centre.x, y: top + height / 2 },
+      width: mode.width,
+      height,
+      text,
+    };
+    this.#mode = { ...mode, id };
+    this.session.commit([{ create }]);
+  }
+
+  /** Ends writing; a note left without a letter goes. */
+  endWriting(): void {
+    const mode = this.#mode;
+    if (mode.kind !== 'write') return;
+    this.#mode = { kind: 'rest' };
+    const note = mode.id === undefined ? undefined : this.session.items.get(mode.id);
+    if (note?.kind === 'note' && note.text.trim() === '') {
+      this.session.commit([{ item: note.id, set: { removed: true } }], true);
+    } else if (note && !note.removed) this.#selection = new Set([note.id]);
+    this.#tell();
+  }
+
+  #sayKept(skipped: number): void {
+    const what = skipped === 1 ? 'One property was' : `${skipped} properties were`;
+    this.say(`${what} left as another window has set it since.`);
+  }
+
+  /** What was removed, here or elsewhere, is no longer selected. */
+  #dropGone(): void {
+    const isGone = (id: string) => this.session.items.get(id)?.removed !== false;
+    const kept = [...this.#selection].filter((id) => !isGone(id));
+    if (kept.length !== this.#selection.size) this.select(kept);
+    if (this.#hovered !== undefined && isGone(this.#hovered)) this.#hovered = undefined;
+    this.#tell();
+  }
+
+  #tell(): void {
+    this.#version += 1;
+    for (const listener of this.#listeners) listener();
+  }
+}

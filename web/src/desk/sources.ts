@@ -1,0 +1,31 @@
+import type { SceneSource, SourcesOnStage } from '../stage/index.ts';
+import type { PictureShelf, ShelvedPicture } from '../sync/index.ts';
+
+/** What this browser can decode itself, so that the original serves as the finest level. */
+const DECODABLE = new Set(['image/jpeg', 'image/png', 'image/webp']);
+
+function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | undefined {
+  const facts = picture ?? file;
+  if (facts === undefined) return undefined;
+  return {
+    id,
+    name,
+    width: facts.width,
+    height: facts.height,
+    levels: picture?.levels ?? [],
+    atlas: picture?.atlas ?? null,
+    thumbhash: picture?.thumbhash ?? null,
+    file: picture?.state === 'ready' ? null : (file?.bytes ?? null),
+    hasOriginal: picture?.state === 'ready' && DECODABLE.has(picture.type),
+    failure: picture?.failure ?? file?.refusal ?? null,
+  };
+}
+
+/** The shelf as the stage wants to see it. */
+export const sourcesOf = (shelf: PictureShelf): SourcesOnStage => ({
+  source(id) {
+    const known = shelf.get(id);
+    return known && sourceOf(known);
+  },
+  subscribe: (listener) => shelf.subscribe(listener),
+});

@@ -1,0 +1,2 @@
+export * from './perch-button.tsx';
+export * from './perch-page.tsx';

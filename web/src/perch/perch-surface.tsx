@@ -1,0 +1,117 @@
+import { boundsOf } from '@miradero/core/board';
+import { surroundColour } from '@miradero/core/colour';
+import type { Point } from '@miradero/core/geometry';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { tinykeys } from 'tinykeys';
+import { cameraKeeper, type Desk, keptCamera, ZoomFigure } from '../desk/index.ts';
+import { type Drag, Gestures, type Hand, StageView } from '../stage/index.ts';
+
+/** In the perch the hand only looks: every drag pans. */
+class LookingHand implements Hand {
+  readonly #view: StageView;
+  pointer: Point | undefined;
+
+  constructor(view: StageView) {
+    this.#view = view;
+  }
+  pan(deltaPx: Point): void {
+    this.#view.pan(deltaPx);
+  }
+  zoom(pointPx: Point, factor: number): void {
+    this.#view.zoom(pointPx, factor);
+  }
+  hover(point: Point | undefined): void {
+    this.pointer = point;
+  }
+  double(point: Point): void {
+    const item = this.#view.feed.itemAt(this.#view.toBoard(point));
+    if (item) this.#view.comeClose(item.id, boundsOf(item));
+    else this.#view.goBack();
+  }
+  press({ point }: { point: Point }): Drag {
+    let last = point;
+    return {
+      move: (to) => {
+        this.#view.pan({ x: to.x - last.x, y: to.y - last.y });
+        last = to;
+      },
+      end: () => {},
+      cancel: () => {},
+    };
+  }
+  /** Come close to what is under the pointer, or in the middle of the view. */
+  comeClose(): void {
+    if (this.#view.isClose) {
+      this.#view.goBack();
+      return;
+    }
+    const { width, height } = this.#view.viewport;
+    this.double(this.pointer ?? { x: width / 2, y: height / 2 });
+  }
+}
+
+function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
+  const view = new StageView(holder, desk.feed, keptCamera('perch', desk.session.id));
+  const hand = new LookingHand(view);
+  const gestures = new Gestures(holder, hand, (event) => view.pointOf(event));
+  const keeper = cameraKeeper('perch', desk.session.id);
+  const ends = [
+    view.onCamera(() => keeper.moved(view.camera)),
+    tinykeys(holder.ownerDocument.defaultView!, {
+      f: () => hand.comeClose(),
+      0: () => view.showWholeBoard(),
+      p: onClose,
+      Escape: () => view.isClose && view.goBack(),
+    }),
+  ];
+  holder.focus();
+  return {
+    view,
+    close() {
+      keeper.keep();
+      for (const end of ends) end();
+      gestures.close();
+      view.close();
+    },
+  };
+}
+
+/** The board as the perch shows it: the same stage with its own camera, and next to nothing around it. */
+export function PerchSurface({ desk, onClose }: { desk: Desk; onClose: () => void }) {
+  const holder = useRef<HTMLDivElement>(null);
+  const [view, setView] = useState<StageView>();
+  const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
+  const close = useRef(onClose);
+  close.current = onClose;
+
+  useEffect(() => {
+    const mounted = mountPerch(holder.current!, desk, () => close.current());
+    setView(mounted.view);
+    return () => {
+      setView(undefined);
+      mounted.close();
+    };
+  }, [desk]);
+  useEffect(() => {
+    if (view) view.ground = surroundColour(board.surround);
+  }, [view, board.surround]);
+
+  return (
+    <div className="flex h-full flex-col">
+      <div className="relative min-h-0 flex-1">
+        {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, F comes close */}
+        <div ref={holder} className="stage" role="application" aria-label="Board in the perch" tabIndex={0} />
+      </div>
+      <footer className="flex h-7 shrink-0 items-center gap-3 border-line border-t bg-paper px-2.5 text-[12px] text-ink">
+        <span className="min-w-0 flex-1 truncate font-serif text-[14px] italic">{board.name}</span>
+        <span className="whitespace-nowrap">
+          <kbd className="key">F</kbd> come close
+        </span>
+        <span className="whitespace-nowrap">
+          <kbd className="key">0</kbd> all
+        </span>
+        <ZoomFigure view={view} />
+      </footer>
+    </div>
+  );
+}

@@ -1,0 +1,17 @@
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import { SavedMark } from './saved-mark.tsx';
+
+/** The strip along the top: where am I, and is everything saved. */
+export function Lintel({ children }: { children?: ReactNode }) {
+  return (
+    <header className="flex h-9 shrink-0 items-center gap-4 border-line border-b bg-paper px-3.5">
+      <Link to="/boards" className="font-serif text-[17px] tracking-[-0.01em]">
+        Miradero
+      </Link>
+      <span className="h-4 w-px bg-line" aria-hidden />
+      <div className="flex min-w-0 flex-1 items-center gap-3">{children}</div>
+      <SavedMark />
+    </header>
+  );
+}

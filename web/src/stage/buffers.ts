@@ -1,0 +1,315 @@
+import { frameMatrix } from '@miradero/core/board';
+import {
+  type Affine,
+  compose,
+  containsRectangle,
+  inflate,
+  intersectionOf,
+  invertAffine,
+  type Rectangle,
+} from '@miradero/core/geometry';
+import type { PaintedFrame, PaintRequest } from './messages.ts';
+import type { SceneFeed } from './scene-feed.ts';
+
+/** Device pixels of a buffer painted while the camera moves. */
+const MOVING_MAX_PX = 2_000_000;
+/** How much larger than the view a buffer is, each way. */
+const MARGIN = 0.22;
+const OVERVIEW_MAX_PX = 700_000;
+const OVERVIEW_EVERY_MS = 700;
+/** While moving a buffer is renewed at least this often. */
+const RENEW_MS = 400;
+/** After this time without a move the camera counts as resting. */
+const REST_MS = 90;
+/** While moving, a buffer whose scale is off by more than this factor is renewed early. */
+const COARSE = 1.6;
+
+/** A painted part of the board. */
+interface Buffer {
+  readonly bitmap: ImageBitmap;
+  readonly view: Rectangle;
+  readonly scale: number;
+  readonly version: number;
+  readonly staleness: number;
+  readonly isSharp: boolean;
+  readonly isComplete: boolean;
+  readonly except: readonly string[];
+}
+
+/** Items under a hand, painted once on nothing and moved as a whole. */
+interface Lifted {
+  readonly ids: readonly string[];
+  readonly bitmap: ImageBitmap;
+  readonly view: Rectangle;
+  readonly scale: number;
+  /** Frame of the first item when it was lifted. */
+  readonly lead: string;
+  readonly frame: Affine;
+}
+
+export interface ViewNow {
+  readonly view: Rectangle;
+  /** Device pixels per board unit. */
+  readonly scale: number;
+  readonly ground: string;
+}
+
+/**
+ * The frames that a view keeps and when they are painted anew: `front` somewhat larger than the view, `overview` of the
+ * whole board below it, `lifted` above. Painting happens in the worker, one frame at a time; blitting never waits for it.
+ */
+export class Buffers {
+  readonly #feed: SceneFeed;
+  readonly #onFrame: () => void;
+  #front: Buffer | undefined;
+  #overview: Buffer | undefined;
+  #lifted: Lifted | undefined;
+  #wanted: ViewNow | undefined;
+  #staleness = 0;
+  #isPainting = false;
+  #isClosed = false;
+  #movedAtMs = Number.NEGATIVE_INFINITY;
+  #paintedAtMs = Number.NEGATIVE_INFINITY;
+  #overviewAtMs = Number.NEGATIVE_INFINITY;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  readonly #unsubscribe: () => void;
+
+  constructor(feed: SceneFeed, onFrame: () => void) {
+    this.#feed = feed;
+    this.#onFrame = onFrame;
+    this.#unsubscribe = feed.painter.onStale(() => {
+      this.#staleness += 1;
+      this.#pump();
+    });
+  }
+
+  close(): void {
+    this.#isClosed = true;
+    clearTimeout(this.#timer);
+    this.#unsubscribe();
+    for (const buffer of [this.#front, this.#overview, this.#lifted]) buffer?.bitmap.close();
+  }
+
+  /** Own count of the pixels held here, bytes. */
+  get bytes(): number {
+    return [this.#front, this.#overview, this.#lifted].reduce(
+      (sum, buffer) => sum + (buffer ? buffer.bitmap.width * buffer.bitmap.height * 4 : 0),
+      0,
+    );
+  }
+
+  /** Whether the present view is shown by a frame that is up to date, and with all the pixels it should have. */
+  get status(): { isCurrent: boolean; isSharp: boolean; isComplete: boolean } {
+    const front = this.#front;
+    const now = this.#wanted;
+    const isCurrent =
+      front !== undefined &&
+      now !== undefined &&
+      front.version === this.#feed.version &&
+      containsRectangle(inflate(front.view, 1e-6), now.view);
+    const isExact = isCurrent && isNear(front.scale, now.scale);
+    return { isCurrent, isSharp: isExact && front.isSharp, isComplete: isCurrent && front.isComplete };
+  }
+
+  /** Says what is in view now. `isMove`: the camera moved, as opposed to the ground or the content. */
+  look(now: ViewNow, isMove: boolean): void {
+    if (isMove) this.#movedAtMs = performance.now();
+    if (this.#wanted && this.#wanted.ground !== now.ground) this.#staleness += 1;
+    this.#wanted = now;
+    this.#pump();
+  }
+
+  /** Content or preview altered. */
+  refresh(): void {
+    this.#pump();
+  }
+
+  /** Draws what there is: ground, overview where the front buffer does not reach, front, what is lifted. */
+  blit(context: CanvasRenderingContext2D, now: ViewNow): { unpaintedShare: number } {
+    const { width, height } = context.canvas;
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    const front = this.#front;
+    const isCovered = front !== undefined && containsRectangle(inflate(front.view, 1e-6), now.view);
+    if (!isCovered) {
+      context.fillStyle = now.ground;
+      context.fillRect(0, 0, width, height);
+      if (this.#overview) drawBuffer(context, this.#overview, now);
+    }
+    if (front) drawBuffer(context, front, now);
+    if (this.#lifted) this.#drawLifted(context, this.#lifted, now);
+    return { unpaintedShare: isCovered ? 0 : this.#unpaintedShare(now) };
+  }
+
+  /** Share of the view, 0..1, that holds something of the board and is shown by no buffer at all. */
+  #unpaintedShare(now: ViewNow): number {
+    const extent = this.#feed.extent;
+    if (extent === undefined) return 0;
+    const due = intersectionOf(now.view, extent);
+    const areaOf = (r: Rectangle) => r.width * r.height;
+    const shown = Math.max(
+      this.#overview ? areaOf(intersectionOf(due, this.#overview.view)) : 0,
+      this.#front ? areaOf(intersectionOf(due, this.#front.view)) : 0,
+    );
+    return Math.max(0, areaOf(due) - shown) / areaOf(now.view);
+  }
+
+  #drawLifted(context: CanvasRenderingContext2D, lifted: Lifted, now: ViewNow): void {
+    const item = this.#feed.board.shown(lifted.lead);
+    if (item === undefined || item.removed) return;
+    const toView: Affine = [now.scale, 0, 0, now.scale, -now.view.x * now.scale, -now.view.y * now.scale];
+    const moved = compose(frameMatrix(item), invertAffine(lifted.frame));
+    const fromBitmap: Affine = [1 / lifted.scale, 0, 0, 1 / lifted.scale, lifted.view.x, lifted.view.y];
+    context.setTransform(...compose(toView, moved, fromBitmap));
+    context.drawImage(lifted.bitmap, 0, 0);
+    context.setTransform(1, 0, 0, 1, 0, 0);
+  }
+
+  #pump(): void {
+    if (this.#isClosed || this.#isPainting || this.#wanted === undefined) return;
+    clearTimeout(this.#timer);
+    const work = this.#nextWork(this.#wanted);
+    if (typeof work === 'number') {
+      if (Number.isFinite(work)) this.#timer = setTimeout(() => this.#pump(), work);
+      return;
+    }
+    this.#isPainting = true;
+    void work().finally(() => {
+      this.#isPainting = false;
+      this.#pump();
+    });
+  }
+
+  /** What to paint next, or in how many milliseconds to look again (Infinity: nothing to do). */
+  #nextWork(now: ViewNow): (() => Promise<void>) | number {
+    const nowMs = performance.now();
+    const held = this.#feed.board.previewed;
+    if (held.length > 0 && !sameIds(this.#lifted?.ids, held)) return () => this.#lift(now, held);
+
+    const front = this.#front;
+    const except = this.#lifted && held.length > 0 ? held : [];
+    const isOutdated =
+      front === undefined || front.version !== this.#feed.version || !sameIds(front.except, except);
+    if (isOutdated) return () => this.#paintFront(now, front === undefined ? 0 : MARGIN / 2, except);
+
+    const restsInMs = this.#movedAtMs + REST_MS - nowMs;
+    const isCovering = containsRectangle(inflate(front.view, 1e-6), now.view);
+    if (restsInMs > 0) {
+      const ratio = front.scale / now.scale;
+      const isPoor = !isCovering || ratio > COARSE || ratio < 1 / COARSE;
+      const waitMs = this.#paintedAtMs + (isPoor ? RENEW_MS / 4 : RENEW_MS) - nowMs;
+      if (waitMs <= 0) return () => this.#paintFront(now, MARGIN, except);
+      return Math.min(restsInMs, waitMs);
+    }
+    const isStale = front.staleness !== this.#staleness;
+    const isExact = isNear(front.scale, now.scale) && isCovering;
+    if (!isExact || isStale) return () => this.#paintFront(now, isExact ? MARGIN : 0, except);
+    if (
+      !containsRectangle(
+        inflate(front.view, 1e-6),
+        inflate(now.view, (Math.min(now.view.width, now.view.height) * MARGIN) / 2),
+      )
+    ) {
+      return () => this.#paintFront(now, MARGIN, except);
+    }
+    return this.#overviewWork(now, nowMs);
+  }
+
+  #overviewWork(now: ViewNow, nowMs: number): (() => Promise<void>) | number {
+    const overview = this.#overview;
+    const isFresh = overview?.version === this.#feed.version && overview.staleness === this.#staleness;
+    if (isFresh || this.#feed.extent === undefined) return Number.POSITIVE_INFINITY;
+    const waitMs = this.#overviewAtMs + OVERVIEW_EVERY_MS - nowMs;
+    return waitMs > 0 ? waitMs : () => this.#paintOverview(now);
+  }
+
+  async #paintFront(now: ViewNow, margin: number, except: readonly string[]): Promise<void> {
+    const view = inflate2(now.view, margin);
+    const isMoving = performance.now() - this.#movedAtMs < REST_MS;
+    const pixels = view.width * view.height * now.scale ** 2;
+    const scale =
+      isMoving && pixels > MOVING_MAX_PX ? now.scale * Math.sqrt(MOVING_MAX_PX / pixels) : now.scale;
+    const buffer = await this.#paint({ view, scale, ground: now.ground, except, isLoading: true });
+    this.#paintedAtMs = performance.now();
+    if (this.#isClosed) return;
+    this.#front?.bitmap.close();
+    this.#front = buffer;
+    // The frame shows what was put down: what was lifted is no longer needed.
+    if (except.length === 0 && this.#feed.board.previewed.length === 0) {
+      this.#lifted?.bitmap.close();
+      this.#lifted = undefined;
+    }
+    this.#onFrame();
+  }
+
+  async #paintOverview(now: ViewNow): Promise<void> {
+    this.#overviewAtMs = performance.now();
+    const view = inflate(this.#feed.extent!, 4);
+    const scale = Math.min(now.scale, Math.sqrt(OVERVIEW_MAX_PX / (view.width * view.height)));
+    const buffer = await this.#paint({ view, scale, ground: now.ground, isLoading: false });
+    if (this.#isClosed) return;
+    this.#overview?.bitmap.close();
+    this.#overview = buffer;
+    this.#onFrame();
+  }
+
+  /** Paints what a hand took, on nothing, and the rest without it; shown together. */
+  async #lift(now: ViewNow, ids: readonly string[]): Promise<void> {
+    const lead = this.#feed.board.items.get(ids[0]!);
+    if (lead === undefined) return;
+    const view = inflate2(now.view, MARGIN);
+    const [lifted, front] = await Promise.all([
+      this.#paint({ view, scale: now.scale, ground: null, only: ids, isLoading: false }),
+      this.#paint({ view, scale: now.scale, ground: now.ground, except: ids, isLoading: true }),
+    ]);
+    if (this.#isClosed) return;
+    this.#lifted?.bitmap.close();
+    this.#front?.bitmap.close();
+    this.#lifted = {
+      ids,
+      bitmap: lifted.bitmap,
+      view,
+      scale: lifted.scale,
+      lead: lead.id,
+      frame: frameMatrix(lead),
+    };
+    this.#front = front;
+    this.#onFrame();
+  }
+
+  async #paint(request: Omit<PaintRequest, 'id'>): Promise<Buffer> {
+    const version = this.#feed.version;
+    const staleness = this.#staleness;
+    const frame: PaintedFrame = await this.#feed.painter.paint(request);
+    const { bitmap, isSharp, isComplete } = frame;
+    // The worker rounds to whole pixels; the scale that came of it is what blitting must use.
+    const { view, scale, except = [] } = request;
+    return { bitmap, view, scale, version, staleness, isSharp, isComplete, except };
+  }
+}
+
+/** Grows a view by a share of its size on each side. */
+const inflate2 = (view: Rectangle, share: number): Rectangle => ({
+  x: view.x - view.width * share,
+  y: view.y - view.height * share,
+  width: view.width * (1 + 2 * share),
+  height: view.height * (1 + 2 * share),
+});
+
+const isNear = (a: number, b: number) => Math.abs(a / b - 1) < 1e-6;
+
+const sameIds = (a: readonly string[] | undefined, b: readonly string[]): boolean =>
+  a !== undefined && a.length === b.length && a.every((id, index) => id === b[index]);
+
+function drawBuffer(context: CanvasRenderingContext2D, buffer: Buffer, now: ViewNow): void {
+  const factor = now.scale / buffer.scale;
+  let x = (buffer.view.x - now.view.x) * now.scale;
+  let y = (buffer.view.y - now.view.y) * now.scale;
+  if (isNear(factor, 1)) {
+    // At its own scale a buffer lies on whole pixels, or it would be blurred.
+    x = Math.round(x);
+    y = Math.round(y);
+    context.drawImage(buffer.bitmap, x, y);
+    return;
+  }
+  context.drawImage(buffer.bitmap, x, y, buffer.bitmap.width * factor, buffer.bitmap.height * factor);
+}

@@ -1,0 +1,199 @@
+import type { Point } from '@miradero/core/geometry';
+
+/** A press as the hand sees it; positions in CSS pixels of the view. */
+export interface Press {
+  readonly point: Point;
+  readonly isAdding: boolean;
+  readonly pointerType: string;
+}
+
+/** One drag from press to release. */
+export interface Drag {
+  move(point: Point, keys: { isShift: boolean; isAlt: boolean }): void;
+  /** @param isClick - released where it was pressed */
+  end(isClick: boolean): void;
+  cancel(): void;
+}
+
+/** What a surface does with gestures. The gestures know nothing of boards. */
+export interface Hand {
+  pan(deltaPx: Point): void;
+  zoom(pointPx: Point, factor: number): void;
+  press(press: Press): Drag | undefined;
+  double(point: Point): void;
+  hover(point: Point | undefined): void;
+}
+
+/** A press that stays within this distance is a click; a finger trembles more than a mouse. */
+const CLICK_PX = { mouse: 3, pen: 6, touch: 10 } as const;
+const DOUBLE_MS = 350;
+/** Zoom of one wheel pixel: a notch of 100 px is a step of about 1.22. */
+const WHEEL_ZOOM = 0.002;
+/** Trackpad pinches arrive as wheel events with Ctrl and small deltas. */
+const PINCH_ZOOM = 0.01;
+const LINE_PX = 16;
+
+interface Contact {
+  point: Point;
+  readonly start: Point;
+  readonly pointerType: string;
+}
+
+type Current =
+  | { kind: 'pan'; last: Point }
+  | { kind: 'drag'; drag: Drag; hasMoved: boolean }
+  | { kind: 'pinch' };
+
+/** Turns the pointer, wheel and Space events of one element into pans, zooms, presses and drags. */
+export class Gestures {
+  readonly #element: HTMLElement;
+  readonly #hand: Hand;
+  readonly #pointOf: (event: MouseEvent) => Point;
+  readonly #contacts = new Map<number, Contact>();
+  readonly #ending = new AbortController();
+  #current: Current | undefined;
+  #isSpaceHeld = false;
+  #lastClick: { point: Point; atMs: number } | undefined;
+
+  constructor(element: HTMLElement, hand: Hand, pointOf: (event: MouseEvent) => Point) {
+    this.#element = element;
+    this.#hand = hand;
+    this.#pointOf = pointOf;
+    const options = { signal: this.#ending.signal };
+    element.addEventListener('pointerdown', (event) => this.#down(event), options);
+    element.addEventListener('pointermove', (event) => this.#move(event), options);
+    element.addEventListener('pointerup', (event) => this.#up(event, false), options);
+    element.addEventListener('pointercancel', (event) => this.#up(event, true), options);
+    element.addEventListener('pointerleave', () => hand.hover(undefined), options);
+    element.addEventListener('wheel', (event) => this.#wheel(event), { ...options, passive: false });
+    element.addEventListener('keydown', (event) => this.#space(event, true), options);
+    element.addEventListener('keyup', (event) => this.#space(event, false), options);
+    element.addEventListener('blur', () => this.#setSpace(false), options);
+    element.addEventListener('contextmenu', (event) => event.preventDefault(), options);
+  }
+
+  close(): void {
+    this.#abandon();
+    this.#ending.abort();
+  }
+
+  /** Ends what is being dragged without effect. @returns false when nothing was */
+  cancel(): boolean {
+    if (this.#current?.kind !== 'drag') return false;
+    this.#abandon();
+    return true;
+  }
+
+  #space(event: KeyboardEvent, isDown: boolean): void {
+    if (event.code !== 'Space' || event.target !== this.#element) return;
+    event.preventDefault();
+    this.#setSpace(isDown);
+  }
+
+  #setSpace(isHeld: boolean): void {
+    this.#isSpaceHeld = isHeld;
+    this.#element.classList.toggle('is-panning', isHeld);
+  }
+
+  #down(event: PointerEvent): void {
+    if (event.target !== this.#element && (event.target as Node).nodeName !== 'CANVAS') return;
+    this.#element.focus({ preventScroll: true });
+    const point = this.#pointOf(event);
+    this.#contacts.set(event.pointerId, { point, start: point, pointerType: event.pointerType });
+    this.#element.setPointerCapture(event.pointerId);
+    if (this.#contacts.size === 2) {
+      this.#abandon();
+      this.#current = { kind: 'pinch' };
+      return;
+    }
+    if (this.#contacts.size > 2) return;
+    if (event.button === 1 || (event.button === 0 && this.#isSpaceHeld)) {
+      event.preventDefault();
+      this.#current = { kind: 'pan', last: point };
+      return;
+    }
+    if (event.button !== 0) return;
+    const isAdding = event.shiftKey || event.ctrlKey || event.metaKey;
+    const drag = this.#hand.press({ point, isAdding, pointerType: event.pointerType });
+    if (drag) this.#current = { kind: 'drag', drag, hasMoved: false };
+  }
+
+  #move(event: PointerEvent): void {
+    const point = this.#pointOf(event);
+    const contact = this.#contacts.get(event.pointerId);
+    if (contact === undefined) {
+      this.#hand.hover(point);
+      return;
+    }
+    if (this.#current?.kind === 'pinch') {
+      this.#pinch(event.pointerId, point);
+      return;
+    }
+    contact.point = point;
+    if (this.#current?.kind === 'pan') {
+      this.#hand.pan({ x: point.x - this.#current.last.x, y: point.y - this.#current.last.y });
+      this.#current.last = point;
+    } else if (this.#current?.kind === 'drag') {
+      this.#current.hasMoved ||= isAway(contact);
+      if (this.#current.hasMoved) {
+        this.#current.drag.move(point, { isShift: event.shiftKey, isAlt: event.altKey });
+      }
+    }
+  }
+
+  /** Two contacts: the board follows both fingers, so that each stays on what it touched. */
+  #pinch(pointerId: number, point: Point): void {
+    const moved = this.#contacts.get(pointerId)!;
+    const other = [...this.#contacts].find(([id]) => id !== pointerId)?.[1];
+    if (other === undefined) return;
+    const before = { x: (moved.point.x + other.point.x) / 2, y: (moved.point.y + other.point.y) / 2 };
+    const after = { x: (point.x + other.point.x) / 2, y: (point.y + other.point.y) / 2 };
+    const spanBefore = Math.hypot(moved.point.x - other.point.x, moved.point.y - other.point.y);
+    const span = Math.hypot(point.x - other.point.x, point.y - other.point.y);
+    moved.point = point;
+    this.#hand.pan({ x: after.x - before.x, y: after.y - before.y });
+    if (spanBefore > 1 && span > 1) this.#hand.zoom(after, span / spanBefore);
+  }
+
+  #up(event: PointerEvent, isCancelled: boolean): void {
+    const contact = this.#contacts.get(event.pointerId);
+    if (contact === undefined) return;
+    this.#contacts.delete(event.pointerId);
+    const current = this.#current;
+    if (current?.kind === 'pinch' && this.#contacts.size > 0) return;
+    this.#current = undefined;
+    if (current?.kind !== 'drag') return;
+    if (isCancelled) {
+      current.drag.cancel();
+      return;
+    }
+    current.drag.end(!current.hasMoved);
+    if (!current.hasMoved) this.#click(contact.point);
+  }
+
+  #click(point: Point): void {
+    const atMs = performance.now();
+    const last = this.#lastClick;
+    const isDouble =
+      last !== undefined &&
+      atMs - last.atMs < DOUBLE_MS &&
+      Math.hypot(last.point.x - point.x, last.point.y - point.y) < CLICK_PX.touch;
+    this.#lastClick = isDouble ? undefined : { point, atMs };
+    if (isDouble) this.#hand.double(point);
+  }
+
+  #wheel(event: WheelEvent): void {
+    event.preventDefault();
+    const unit = event.deltaMode === 1 ? LINE_PX : event.deltaMode === 2 ? 800 : 1;
+    const rate = event.ctrlKey ? PINCH_ZOOM : WHEEL_ZOOM;
+    this.#hand.zoom(this.#pointOf(event), Math.exp(-event.deltaY * unit * rate));
+  }
+
+  #abandon(): void {
+    if (this.#current?.kind === 'drag') this.#current.drag.cancel();
+    this.#current = undefined;
+  }
+}
+
+const isAway = ({ start, point, pointerType }: Contact): boolean =>
+  Math.hypot(point.x - start.x, point.y - start.y) > (CLICK_PX[pointerType as keyof typeof CLICK_PX] ?? 3);

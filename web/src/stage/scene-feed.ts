@@ -1,0 +1,132 @@
+import { boundsOf, drawnOf, isOnItem } from '@miradero/core/board';
+import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
+import type { Item } from '@miradero/core/schema';
+import type { SceneItem, SceneSource } from './messages.ts';
+import { PainterLink } from './painter-link.ts';
+import { Scene } from './scene.ts';
+
+/** What the stage needs to know of a board; the room that owns the board provides it. */
+export interface BoardOnStage {
+  /** Every item without the preview, removed ones included. */
+  readonly items: ReadonlyMap<string, Item>;
+  /** An item with what a hand is doing right now. */
+  shown(id: string): Item | undefined;
+  /** Ids under preview right now, none when nothing is. */
+  readonly previewed: readonly string[];
+  subscribe(listener: (touched: ReadonlySet<string>) => void): () => void;
+}
+
+export interface SourcesOnStage {
+  source(picture: string): SceneSource | undefined;
+  subscribe(listener: (pictures: ReadonlySet<string>) => void): () => void;
+}
+
+/** An item as the painting worker keeps it. */
+export const sceneItemOf = (item: Item): SceneItem => ({
+  drawn: drawnOf(item),
+  bounds: boundsOf(item),
+  stack: item.stack,
+});
+
+/** Keeps the painting worker's scene, and an index of it here, in step with a board. Shared by every view of it. */
+export class SceneFeed {
+  readonly painter = new PainterLink();
+  readonly board: BoardOnStage;
+  readonly #sources: SourcesOnStage;
+  readonly #scene = new Scene();
+  readonly #listeners = new Set<() => void>();
+  readonly #known = new Set<string>();
+  readonly #unsubscribe: (() => void)[];
+  #version = 0;
+  #extent: Rectangle | undefined | null = null;
+
+  constructor(board: BoardOnStage, sources: SourcesOnStage) {
+    this.board = board;
+    this.#sources = sources;
+    this.#unsubscribe = [
+      board.subscribe((touched) => this.#feed(touched)),
+      sources.subscribe((pictures) => this.#feedSources([...pictures].filter((id) => this.#known.has(id)))),
+    ];
+    this.#feed(board.items.keys());
+  }
+
+  /** Grows with every alteration of what stands on the board; a frame asked for later shows it. */
+  get version(): number {
+    return this.#version;
+  }
+
+  get size(): number {
+    return this.#scene.size;
+  }
+
+  /** Called when what is shown may have altered, previews included. @returns a function that ends it */
+  subscribe(listener: () => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  /** Bounds of everything that stands; undefined for an empty board. */
+  get extent(): Rectangle | undefined {
+    if (this.#extent === null) {
+      this.#extent = unionOf([...this.#scene.all()].map((item) => item.bounds));
+    }
+    return this.#extent;
+  }
+
+  /** The topmost item under a point, board units. */
+  itemAt(point: Point): Item | undefined {
+    const under = this.#scene.within({ x: point.x, y: point.y, width: 0, height: 0 });
+    for (const { drawn } of under.reverse()) {
+      const item = this.board.items.get(drawn.id);
+      if (item && isOnItem(item, point)) return item;
+    }
+    return undefined;
+  }
+
+  itemsWithin(view: Rectangle): Item[] {
+    return this.#scene.within(view).flatMap(({ drawn }) => this.board.items.get(drawn.id) ?? []);
+  }
+
+  close(): void {
+    for (const unsubscribe of this.#unsubscribe) unsubscribe();
+    this.painter.close();
+    this.#listeners.clear();
+  }
+
+  #feed(touched: Iterable<string>): void {
+    const set: SceneItem[] = [];
+    const removed: string[] = [];
+    const unknown = new Set<string>();
+    for (const id of touched) {
+      const item = this.board.items.get(id);
+      if (item === undefined || item.removed) {
+        if (this.#scene.get(id)) removed.push(id);
+        continue;
+      }
+      if (item.kind === 'placement' && !this.#known.has(item.picture)) unknown.add(item.picture);
+      const fresh = sceneItemOf(item);
+      if (!isSame(this.#scene.get(id), fresh)) set.push(fresh);
+    }
+    this.#feedSources(unknown);
+    if (set.length + removed.length > 0) {
+      this.#scene.put(set, removed);
+      this.painter.post({ kind: 'items', set, removed });
+      this.#version += 1;
+      this.#extent = null;
+    }
+    for (const listener of this.#listeners) listener();
+  }
+
+  #feedSources(pictures: Iterable<string>): void {
+    const sources: SceneSource[] = [];
+    for (const id of pictures) {
+      this.#known.add(id);
+      const source = this.#sources.source(id);
+      if (source) sources.push(source);
+    }
+    if (sources.length > 0) this.painter.post({ kind: 'sources', sources });
+  }
+}
+
+const isSame = (a: SceneItem | undefined, b: SceneItem): boolean =>
+  a !== undefined && JSON.stringify(a) === JSON.stringify(b);

@@ -1,0 +1,237 @@
+import {
+  type Camera,
+  cameraShowing,
+  type Point,
+  panBy,
+  type Rectangle,
+  screenToBoard,
+  type Viewport,
+  viewOf,
+  zoomAt,
+} from '@miradero/core/geometry';
+import { Buffers, type ViewNow } from './buffers.ts';
+import { fly } from './camera-flight.ts';
+import type { SceneFeed } from './scene-feed.ts';
+
+/** Draws above the board: selection, handles, what is being drawn by a hand. CSS pixels. */
+export type Overlay = (context: CanvasRenderingContext2D, view: StageView) => void;
+
+/** What one drawn frame showed, for those who measure. */
+export interface FrameReport {
+  readonly unpaintedShare: number;
+}
+
+const FIT_MARGIN_PX = 40;
+const CLOSE_MARGIN_PX = 0;
+const DEFAULT_CAMERA: Camera = { centre: { x: 0, y: 0 }, scale: 1 };
+
+/**
+ * One view of a board: a canvas, a camera, buffers. Knows nothing of React and nothing of the global window: it may
+ * live in a document of another one, and be moved there.
+ */
+export class StageView {
+  readonly feed: SceneFeed;
+  readonly canvas: HTMLCanvasElement;
+  readonly #holder: HTMLElement;
+  readonly #context: CanvasRenderingContext2D;
+  readonly #buffers: Buffers;
+  readonly #cameraListeners = new Set<() => void>();
+  readonly #unsubscribe: () => void;
+  #camera: Camera;
+  #viewport: Viewport = { width: 1, height: 1 };
+  #ratio = 1;
+  #ground = 'rgb(121, 121, 121)';
+  #frame = 0;
+  #overlay: Overlay = () => {};
+  #observer: ResizeObserver | undefined;
+  #stopFlight = () => {};
+  #closeOn: string | undefined;
+  #cameraBefore: Camera | undefined;
+  #isSized = false;
+  onFrame: ((report: FrameReport) => void) | undefined;
+
+  /** @param camera - where to look first; undefined shows the whole board */
+  constructor(holder: HTMLElement, feed: SceneFeed, camera: Camera | undefined) {
+    this.feed = feed;
+    this.#holder = holder;
+    this.#camera = camera ?? DEFAULT_CAMERA;
+    this.canvas = holder.ownerDocument.createElement('canvas');
+    this.canvas.className = 'stage-canvas';
+    holder.prepend(this.canvas);
+    this.#context = this.canvas.getContext('2d', { alpha: false })!;
+    this.#buffers = new Buffers(feed, () => this.requestDraw());
+    this.#unsubscribe = feed.subscribe(() => {
+      this.#buffers.refresh();
+      this.requestDraw();
+    });
+    this.settle();
+    if (camera === undefined) this.#camera = this.#wholeBoard();
+    this.#look(false);
+  }
+
+  get camera(): Camera {
+    return this.#camera;
+  }
+  get viewport(): Viewport {
+    return this.#viewport;
+  }
+  /** The part of the board in view. */
+  get view(): Rectangle {
+    return viewOf(this.#camera, this.#viewport);
+  }
+  get bytes(): number {
+    return this.#buffers.bytes + this.canvas.width * this.canvas.height * 4;
+  }
+  get status() {
+    return this.#buffers.status;
+  }
+  /** True while a picture was brought close and not yet taken back. */
+  get isClose(): boolean {
+    return this.#closeOn !== undefined;
+  }
+
+  set overlay(overlay: Overlay) {
+    this.#overlay = overlay;
+    this.requestDraw();
+  }
+
+  set ground(colour: string) {
+    if (colour === this.#ground) return;
+    this.#ground = colour;
+    this.#look(false);
+  }
+
+  /** Takes up the document that the holder is in now; call after it was moved to another window. */
+  settle(): void {
+    this.#observer?.disconnect();
+    const window = this.#window();
+    this.#observer = new window.ResizeObserver(() => this.#measure());
+    this.#observer.observe(this.#holder);
+    this.#measure();
+  }
+
+  close(): void {
+    this.#stopFlight();
+    this.#observer?.disconnect();
+    this.#window().cancelAnimationFrame(this.#frame);
+    this.#unsubscribe();
+    this.#buffers.close();
+    this.#cameraListeners.clear();
+    this.canvas.remove();
+  }
+
+  /** Called after every move of the camera and every new size. @returns a function that ends it */
+  onCamera(listener: () => void): () => void {
+    this.#cameraListeners.add(listener);
+    return () => this.#cameraListeners.delete(listener);
+  }
+
+  /** Position in CSS pixels of this view of a pointer event. */
+  pointOf(event: { clientX: number; clientY: number }): Point {
+    const { left, top } = this.canvas.getBoundingClientRect();
+    return { x: event.clientX - left, y: event.clientY - top };
+  }
+
+  toBoard(pointPx: Point): Point {
+    return screenToBoard(this.#camera, this.#viewport, pointPx);
+  }
+
+  setCamera(camera: Camera): void {
+    this.#stopFlight();
+    this.#show(camera);
+  }
+
+  pan(deltaPx: Point): void {
+    this.setCamera(panBy(this.#camera, deltaPx));
+  }
+
+  zoom(pointPx: Point, factor: number): void {
+    this.setCamera(zoomAt(this.#camera, this.#viewport, pointPx, factor));
+  }
+
+  flyTo(camera: Camera): void {
+    this.#stopFlight();
+    this.#stopFlight = fly(this.#window(), this.#camera, camera, (step) => this.#show(step));
+  }
+
+  showWholeBoard(): void {
+    this.#closeOn = undefined;
+    this.#cameraBefore = undefined;
+    this.flyTo(this.#wholeBoard());
+  }
+
+  /** Brings something close so that it fills the view; the same again goes back exactly to where the view was. */
+  comeClose(id: string, bounds: Rectangle): void {
+    if (this.#closeOn === id && this.#cameraBefore) {
+      this.goBack();
+      return;
+    }
+    this.#cameraBefore ??= this.#camera;
+    this.#closeOn = id;
+    this.flyTo(cameraShowing(bounds, this.#viewport, CLOSE_MARGIN_PX));
+  }
+
+  goBack(): void {
+    const before = this.#cameraBefore;
+    this.#closeOn = undefined;
+    this.#cameraBefore = undefined;
+    if (before) this.flyTo(before);
+  }
+
+  requestDraw(): void {
+    if (this.#frame !== 0) return;
+    this.#frame = this.#window().requestAnimationFrame(() => {
+      this.#frame = 0;
+      this.#draw();
+    });
+  }
+
+  #window(): Window & typeof globalThis {
+    return (this.#holder.ownerDocument.defaultView ?? window) as Window & typeof globalThis;
+  }
+
+  #wholeBoard(): Camera {
+    const extent = this.feed.extent;
+    if (extent === undefined) return DEFAULT_CAMERA;
+    const camera = cameraShowing(extent, this.#viewport, FIT_MARGIN_PX);
+    return camera.scale > 1 ? { ...camera, scale: 1 } : camera;
+  }
+
+  #measure(): void {
+    const { clientWidth, clientHeight } = this.#holder;
+    if (clientWidth === 0 || clientHeight === 0) return;
+    this.#ratio = this.#window().devicePixelRatio || 1;
+    this.#viewport = { width: clientWidth, height: clientHeight };
+    this.canvas.width = Math.round(clientWidth * this.#ratio);
+    this.canvas.height = Math.round(clientHeight * this.#ratio);
+    if (this.#isSized) this.#draw();
+    this.#isSized = true;
+    this.#look(false);
+    for (const listener of this.#cameraListeners) listener();
+  }
+
+  #show(camera: Camera): void {
+    this.#camera = camera;
+    this.#look(true);
+    for (const listener of this.#cameraListeners) listener();
+  }
+
+  #look(isMove: boolean): void {
+    this.#buffers.look(this.#now(), isMove);
+    this.requestDraw();
+  }
+
+  #now(): ViewNow {
+    return { view: this.view, scale: this.#camera.scale * this.#ratio, ground: this.#ground };
+  }
+
+  #draw(): void {
+    const report = this.#buffers.blit(this.#context, this.#now());
+    this.#context.setTransform(this.#ratio, 0, 0, this.#ratio, 0, 0);
+    this.#overlay(this.#context, this);
+    const { isCurrent, isSharp, isComplete } = this.status;
+    const state = isSharp ? 'sharp' : isComplete ? 'complete' : isCurrent ? 'current' : 'behind';
+    if (this.#holder.dataset.stage !== state) this.#holder.dataset.stage = state;
+    this.onFrame?.(report);
+  }
+}

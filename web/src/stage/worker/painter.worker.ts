@@ -1,0 +1,45 @@
+import type { FromWorker, PaintRequest, ToWorker } from '../messages.ts';
+import { loadNoteFont } from '../note-font.ts';
+import { Scene } from '../scene.ts';
+import { paint } from './paint.ts';
+import { PictureCache } from './picture-cache.ts';
+
+const tell = (message: FromWorker, transfer: Transferable[] = []) => {
+  self.postMessage(message, { transfer });
+};
+
+const scene = new Scene();
+const cache = new PictureCache((report) => tell({ kind: 'stale', report }));
+
+function answer(request: PaintRequest): void {
+  const width = Math.max(1, Math.round(request.view.width * request.scale));
+  const height = Math.max(1, Math.round(request.view.height * request.scale));
+  const canvas = new OffscreenCanvas(width, height);
+  const context = canvas.getContext('2d', { alpha: request.ground === null })!;
+  const painted = paint(context, scene, cache, request);
+  const bitmap = canvas.transferToImageBitmap();
+  tell({ kind: 'painted', frame: { id: request.id, bitmap, ...painted } }, [bitmap]);
+}
+
+self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
+  switch (data.kind) {
+    case 'items':
+      scene.put(data.set, data.removed);
+      break;
+    case 'sources':
+      cache.putSources(data.sources);
+      break;
+    case 'budget':
+      cache.budget = data.bytes;
+      break;
+    case 'paint':
+      answer(data.request);
+      break;
+  }
+};
+
+void loadNoteFont((self as unknown as { fonts: FontFaceSet }).fonts).then(
+  () => cache.tellNews(),
+  // Without the font the notes stand in the fallback serif.
+  () => {},
+);

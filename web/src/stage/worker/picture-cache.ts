@@ -1,0 +1,272 @@
+import { atlasCellOrigin, ladderSidesOf, sizeAtSide, sufficientSide } from '@miradero/core/picture';
+import { thumbHashToRGBA } from 'thumbhash';
+import type { SceneSource, WorkerReport } from '../messages.ts';
+
+/** Pixels to draw from: a part of a decoded bitmap, in its own pixels. */
+export interface Pixels {
+  readonly image: ImageBitmap | OffscreenCanvas;
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+interface Held {
+  readonly bitmap: ImageBitmap | OffscreenCanvas;
+  readonly bytes: number;
+  usedInFrame: number;
+}
+
+/** Side that stands for the original at its own size. */
+const ORIGINAL = Number.POSITIVE_INFINITY;
+/** An original above this size is not decoded whole: 24 MP pass, a blueprint does not. */
+const ORIGINAL_MAX_PIXELS = 26_000_000;
+const LOADS_AT_ONCE = 6;
+const TELL_MS = 50;
+/** A load that failed is tried again after this time. */
+const FAILED_MS = 3_000;
+
+/** Decoded pixels in this worker, within a budget; what was used longest ago goes first. */
+export class PictureCache {
+  readonly #sources = new Map<string, SceneSource>();
+  readonly #held = new Map<string, Held>();
+  readonly #loading = new Set<string>();
+  readonly #failedAt = new Map<string, number>();
+  #queue: { key: string; urgency: number; load: () => Promise<ImageBitmap> }[] = [];
+  #bytes = 0;
+  #budget = 200 * 1024 * 1024;
+  #frame = 0;
+  #tellTimer: ReturnType<typeof setTimeout> | undefined;
+  readonly #onNews: (report: WorkerReport) => void;
+
+  constructor(onNews: (report: WorkerReport) => void) {
+    this.#onNews = onNews;
+  }
+
+  set budget(bytes: number) {
+    this.#budget = bytes;
+    this.#evict();
+  }
+
+  source(id: string): SceneSource | undefined {
+    return this.#sources.get(id);
+  }
+
+  putSources(sources: readonly SceneSource[]): void {
+    for (const source of sources) this.#sources.set(source.id, source);
+    this.tellNews();
+  }
+
+  /** Begins a frame: what earlier frames wanted but is not loading yet is forgotten unless wanted again. */
+  beginFrame(isLoading: boolean): void {
+    this.#frame += 1;
+    if (isLoading) this.#queue = [];
+  }
+
+  endFrame(): void {
+    this.#pump();
+    this.#evict();
+  }
+
+  /**
+   * The best pixels at hand for a picture whose longest side covers `neededPx` device pixels, and whether they are
+   * enough. Asks for better ones with the given urgency (larger is sooner; 0 asks for nothing).
+   */
+  pixelsFor(
+    id: string,
+    neededPx: number,
+    urgency: number,
+  ): { pixels: Pixels | undefined; isEnough: boolean } {
+    const source = this.#sources.get(id);
+    if (source === undefined) return { pixels: undefined, isEnough: false };
+    const cell = neededPx <= 32 ? 32 : neededPx <= 64 ? 64 : undefined;
+    if (cell !== undefined && source.atlas) {
+      const pixels = this.#atlasPixels(source, cell, urgency);
+      if (pixels) return { pixels, isEnough: true };
+    }
+    const sides = this.#sidesOf(source);
+    const side = sufficientSide(sides, neededPx);
+    if (side !== undefined) {
+      const exact = this.#use(`${id}:${side}`);
+      if (exact) return { pixels: whole(exact), isEnough: true };
+      if (urgency > 0) this.#wantSide(source, side, urgency);
+    }
+    const isHopeless = side === undefined && source.failure !== null;
+    return { pixels: this.#bestHeld(source, sides, urgency), isEnough: isHopeless };
+  }
+
+  report(): WorkerReport {
+    return { bytes: this.#bytes, bitmaps: this.#held.size, loading: this.#loading.size + this.#queue.length };
+  }
+
+  tellNews(): void {
+    this.#tellTimer ??= setTimeout(() => {
+      this.#tellTimer = undefined;
+      this.#onNews(this.report());
+    }, TELL_MS);
+  }
+
+  #sidesOf(source: SceneSource): number[] {
+    const native = source.width * source.height <= ORIGINAL_MAX_PIXELS;
+    const longest = Math.max(source.width, source.height);
+    const sides = source.levels.map(({ side }) => side);
+    if (sides.length > 0) {
+      return source.hasOriginal && native && longest > Math.max(...sides) ? [...sides, ORIGINAL] : sides;
+    }
+    if (source.file === null) return [];
+    const ladder = ladderSidesOf(source.width, source.height).filter(
+      (side) => side >= 256 || side === longest,
+    );
+    return native && longest > Math.max(...ladder) ? [...ladder, ORIGINAL] : ladder;
+  }
+
+  #use(key: string): ImageBitmap | OffscreenCanvas | undefined {
+    const held = this.#held.get(key);
+    if (held === undefined) return undefined;
+    held.usedInFrame = this.#frame;
+    return held.bitmap;
+  }
+
+  /** Something to show meanwhile: the largest level held, the cell of an atlas, the thumbhash. */
+  #bestHeld(source: SceneSource, sides: readonly number[], urgency: number): Pixels | undefined {
+    for (const side of [...sides].sort((a, b) => b - a)) {
+      const bitmap = this.#use(`${source.id}:${side}`);
+      if (bitmap) return whole(bitmap);
+    }
+    if (source.atlas) {
+      const cell = this.#atlasPixels(source, 64, 0) ?? this.#atlasPixels(source, 32, urgency);
+      if (cell) return cell;
+    }
+    if (source.thumbhash === null) return undefined;
+    const key = `${source.id}:thumbhash`;
+    const bitmap = this.#use(key);
+    if (bitmap) return whole(bitmap);
+    const { w, h, rgba } = thumbHashToRGBA(Uint8Array.from(atob(source.thumbhash), (c) => c.charCodeAt(0)));
+    const canvas = new OffscreenCanvas(w, h);
+    canvas.getContext('2d')!.putImageData(new ImageData(new Uint8ClampedArray(rgba), w, h), 0, 0);
+    this.#hold(key, canvas, w, h);
+    return whole(canvas);
+  }
+
+  #atlasPixels(source: SceneSource, cell: 32 | 64, urgency: number): Pixels | undefined {
+    const { slot, hash32, hash64 } = source.atlas!;
+    const hash = cell === 32 ? hash32 : hash64;
+    const key = `atlas:${hash}`;
+    const image = this.#use(key);
+    if (image === undefined) {
+      // An atlas shows a whole board by one request: before everything else.
+      if (urgency > 0) this.#want(key, Number.MAX_VALUE, () => fetchBitmap(`/api/atlases/${hash}`));
+      return undefined;
+    }
+    return { image, ...atlasCellOrigin(slot, cell), ...sizeAtSide(source.width, source.height, cell) };
+  }
+
+  #wantSide(source: SceneSource, side: number, urgency: number): void {
+    const key = `${source.id}:${side}`;
+    if (source.levels.length > 0) {
+      const level = source.levels.find((known) => known.side === side);
+      const path = level ? `/api/levels/${level.hash}` : `/api/pictures/${source.id}/original`;
+      this.#want(key, urgency, () => fetchBitmap(path));
+    } else if (source.file) {
+      const { file, width, height } = source;
+      const size = side === ORIGINAL ? undefined : sizeAtSide(width, height, side);
+      this.#want(key, urgency, () => decode(file, size));
+    }
+  }
+
+  #want(key: string, urgency: number, load: () => Promise<ImageBitmap>): void {
+    if (this.#loading.has(key)) return;
+    const failedAt = this.#failedAt.get(key);
+    if (failedAt !== undefined && performance.now() - failedAt < FAILED_MS) return;
+    const queued = this.#queue.find((waiting) => waiting.key === key);
+    if (queued) queued.urgency = Math.max(queued.urgency, urgency);
+    else this.#queue.push({ key, urgency, load });
+  }
+
+  #pump(): void {
+    if (this.#loading.size >= LOADS_AT_ONCE || this.#queue.length === 0) return;
+    this.#queue.sort((a, b) => a.urgency - b.urgency);
+    while (this.#loading.size < LOADS_AT_ONCE && this.#queue.length > 0) {
+      const { key, load } = this.#queue.pop()!;
+      this.#loading.add(key);
+      void this.#load(key, load);
+    }
+  }
+
+  async #load(key: string, load: () => Promise<ImageBitmap>): Promise<void> {
+    try {
+      const bitmap = await load();
+      this.#failedAt.delete(key);
+      this.#hold(key, bitmap, bitmap.width, bitmap.height);
+      if (key.startsWith('atlas:')) this.#dropOldAtlases();
+    } catch {
+      // The level is not there yet, or the server is away: asked for again by a later frame.
+      this.#failedAt.set(key, performance.now());
+      setTimeout(() => this.tellNews(), FAILED_MS + 10);
+    }
+    this.#loading.delete(key);
+    this.#evict();
+    this.tellNews();
+    this.#pump();
+  }
+
+  /** An atlas that was drawn anew has a new name; the old one serves nobody any more. */
+  #dropOldAtlases(): void {
+    const current = new Set(
+      [...this.#sources.values()].flatMap(({ atlas }) =>
+        atlas ? [`atlas:${atlas.hash32}`, `atlas:${atlas.hash64}`] : [],
+      ),
+    );
+    for (const key of this.#held.keys()) if (key.startsWith('atlas:') && !current.has(key)) this.#drop(key);
+  }
+
+  #hold(key: string, bitmap: ImageBitmap | OffscreenCanvas, width: number, height: number): void {
+    this.#drop(key);
+    const bytes = width * height * 4;
+    this.#held.set(key, { bitmap, bytes, usedInFrame: this.#frame });
+    this.#bytes += bytes;
+  }
+
+  #drop(key: string): void {
+    const held = this.#held.get(key);
+    if (held === undefined) return;
+    this.#held.delete(key);
+    this.#bytes -= held.bytes;
+    if (held.bitmap instanceof ImageBitmap) held.bitmap.close();
+  }
+
+  /** Frees what was used longest ago; atlases and what the last frame used stay as long as anything else can go. */
+  #evict(): void {
+    if (this.#bytes <= this.#budget) return;
+    const rank = ([key, held]: [string, Held]) => held.usedInFrame + (key.startsWith('atlas:') ? 1e9 : 0);
+    const oldest = [...this.#held].sort((a, b) => rank(a) - rank(b));
+    for (const [key] of oldest) {
+      if (this.#bytes <= this.#budget * 0.9) break;
+      this.#drop(key);
+    }
+  }
+}
+
+const whole = (image: ImageBitmap | OffscreenCanvas): Pixels => ({
+  image,
+  x: 0,
+  y: 0,
+  width: image.width,
+  height: image.height,
+});
+
+async function fetchBitmap(path: string): Promise<ImageBitmap> {
+  const response = await fetch(path);
+  if (!response.ok) throw new Error(`${path}: ${response.status}`);
+  return createImageBitmap(await response.blob());
+}
+
+/** Decodes a file upright, at the given size where one is given. */
+function decode(file: Blob, size: { width: number; height: number } | undefined): Promise<ImageBitmap> {
+  if (size === undefined) return createImageBitmap(file);
+  return createImageBitmap(file, {
+    resizeWidth: size.width,
+    resizeHeight: size.height,
+    resizeQuality: 'medium',
+  });
+}

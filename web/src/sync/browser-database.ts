@@ -1,0 +1,54 @@
+import type { Change } from '@miradero/core/schema';
+import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+
+/** Something to send, in the order in which it was made. */
+export type OutboxEntry =
+  | { seq?: number; kind: 'change'; board: string; change: Change }
+  /** `awaits`: a picture that must have arrived at the server first. */
+  | { seq?: number; kind: 'patch'; path: string; body: object; awaits?: string };
+
+/** A picture whose bytes this browser keeps until the server has them. */
+export interface WaitingFile {
+  id: string;
+  fileName: string;
+  name: string;
+  type: string;
+  width: number;
+  height: number;
+  bytes: Blob;
+  addedAt: string;
+  /** Why the server did not take it; such a file is not sent again. */
+  refusal?: string;
+}
+
+/** A change that the server did not take. */
+export interface RefusedChange {
+  id: string;
+  board: string;
+  title: string;
+  at: string;
+}
+
+interface Schema extends DBSchema {
+  outbox: { key: number; value: OutboxEntry };
+  files: { key: string; value: WaitingFile };
+  refused: { key: string; value: RefusedChange };
+}
+
+export type BrowserDatabase = IDBPDatabase<Schema>;
+
+/** Written through to the disk: "kept on this computer" must hold after a power cut, too. */
+export const DURABLE = { durability: 'strict' } as const;
+
+/** Opens what this browser keeps of one server database; another database (a fresh install) has its own. */
+export function openBrowserDatabase(databaseId: string): Promise<BrowserDatabase> {
+  return openDB<Schema>(`miradero-${databaseId}`, 1, {
+    upgrade(database) {
+      database.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
+      database.createObjectStore('files', { keyPath: 'id' });
+      database.createObjectStore('refused', { keyPath: 'id' });
+    },
+    // A later version of the application wants to alter the stores: let it.
+    blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
+  });
+}

@@ -1,0 +1,43 @@
+import type { Change, ChangeOutcome, Operation, ServerEvent } from '@miradero/core/schema';
+import type { UploadProgress } from './uploads.ts';
+
+/** What the windows of one browser tell each other. */
+export type WindowMessage =
+  | { kind: 'queued'; board: string; change: Change }
+  | { kind: 'outcomes'; board: string; outcomes: readonly ChangeOutcome[] }
+  | { kind: 'event'; event: ServerEvent }
+  | { kind: 'file-kept'; picture: string }
+  | { kind: 'file-settled'; picture: string }
+  | { kind: 'uploads'; progress: UploadProgress }
+  | { kind: 'reach'; isServerReached: boolean }
+  | { kind: 'outbox' }
+  /** What a hand is doing right now on a board; an empty list ends it. */
+  | { kind: 'preview'; board: string; operations: readonly Operation[] };
+
+type Listener = (message: WindowMessage) => void;
+
+/** Tells every window of this browser, this one included. */
+export class Channel {
+  readonly #broadcast: BroadcastChannel;
+  readonly #listeners = new Set<Listener>();
+
+  constructor(databaseId: string) {
+    this.#broadcast = new BroadcastChannel(`miradero-${databaseId}`);
+    this.#broadcast.onmessage = ({ data }: MessageEvent<WindowMessage>) => this.#tell(data);
+  }
+
+  post(message: WindowMessage): void {
+    this.#broadcast.postMessage(message);
+    this.#tell(message);
+  }
+
+  /** @returns a function that ends it */
+  subscribe(listener: Listener): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  #tell(message: WindowMessage): void {
+    for (const listener of this.#listeners) listener(message);
+  }
+}

@@ -1,0 +1,45 @@
+import type { Problem } from '@miradero/core/schema';
+
+/** The server answered, and said no. */
+export class RefusedError extends Error {
+  readonly status: number;
+  readonly problem: Problem;
+  constructor(problem: Problem) {
+    super(problem.detail ? `${problem.title} ${problem.detail}` : problem.title);
+    this.status = problem.status;
+    this.problem = problem;
+  }
+}
+
+/** The server could not be asked, or is in trouble itself: ask again later. */
+export class UnreachableError extends Error {}
+
+/**
+ * Asks the server for JSON.
+ * @throws RefusedError for an answer 4xx, UnreachableError for none or 5xx
+ */
+export async function askServer<T>(path: string, method = 'GET', body?: object): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method,
+      ...(body === undefined
+        ? {}
+        : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    });
+  } catch (cause) {
+    throw new UnreachableError('The server cannot be reached.', { cause });
+  }
+  if (response.ok) return (await response.json()) as T;
+  const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
+  const known = problem?.title
+    ? problem
+    : {
+        type: '',
+        status: response.status,
+        code: 'unknown',
+        title: `The server answered ${response.status}.`,
+      };
+  if (response.status >= 500 || response.status === 429) throw new UnreachableError(known.title);
+  throw new RefusedError(known);
+}

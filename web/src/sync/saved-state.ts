@@ -1,0 +1,125 @@
+import type { BrowserDatabase } from './browser-database.ts';
+import type { Channel } from './channel.ts';
+import type { Outbox } from './outbox.ts';
+import type { UploadProgress } from './uploads.ts';
+
+/**
+ * Where the work is: `saved` when the server acknowledged all of it; `kept` when the rest is on this computer's disk;
+ * `keeping` for the moment in which something is in memory alone; `lost-room` when the disk would not take it.
+ */
+export interface SavedReport {
+  readonly state: 'saved' | 'kept' | 'keeping' | 'lost-room';
+  readonly changes: number;
+  readonly files: number;
+  readonly refused: number;
+  readonly isServerReached: boolean;
+  readonly uploads: UploadProgress | undefined;
+}
+
+/** Watches the outbox and says, truly and at any moment, whether the work is saved. */
+export class SavedState {
+  readonly #database: BrowserDatabase;
+  readonly #outbox: Outbox;
+  readonly #listeners = new Set<() => void>();
+  #report: SavedReport = {
+    state: 'keeping',
+    changes: 0,
+    files: 0,
+    refused: 0,
+    isServerReached: true,
+    uploads: undefined,
+  };
+  #hasFailed = false;
+  #counting: Promise<void> | undefined;
+  #isStale = false;
+
+  constructor(database: BrowserDatabase, outbox: Outbox, channel: Channel) {
+    this.#database = database;
+    this.#outbox = outbox;
+    outbox.subscribe(() => this.#recount());
+    channel.subscribe((message) => {
+      if (message.kind === 'reach') this.#set({ isServerReached: message.isServerReached });
+      else if (message.kind === 'uploads') {
+        const { files, filesDone } = message.progress;
+        this.#set({ uploads: files > filesDone ? message.progress : undefined });
+      }
+      if (['outbox', 'outcomes', 'file-kept', 'file-settled'].includes(message.kind)) this.#recount();
+    });
+    this.#recount();
+  }
+
+  get report(): SavedReport {
+    return this.#report;
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+
+  /** The browser's disk would not take a change. */
+  reportNoRoom(): void {
+    this.#hasFailed = true;
+    this.#recount();
+  }
+
+  /** The person has read the list of refusals. */
+  async forgetRefusals(): Promise<void> {
+    const transaction = this.#database.transaction(['refused', 'files'], 'readwrite');
+    await transaction.objectStore('refused').clear();
+    for (const file of await transaction.objectStore('files').getAll()) {
+      if (file.refusal !== undefined) await transaction.objectStore('files').delete(file.id);
+    }
+    await transaction.done;
+    this.#recount();
+  }
+
+  /** Everything that was refused, in words. */
+  async refusals(): Promise<{ id: string; title: string; about: string }[]> {
+    const changes = await this.#database.getAll('refused');
+    const files = (await this.#database.getAll('files')).filter((file) => file.refusal !== undefined);
+    return [
+      ...changes.map(({ id, title, at }) => ({
+        id,
+        title,
+        about: `A change at ${new Date(at).toLocaleTimeString()}`,
+      })),
+      ...files.map((file) => ({ id: file.id, title: file.refusal!, about: file.fileName })),
+    ];
+  }
+
+  #recount(): void {
+    if (this.#outbox.unwritten > 0) this.#set({ state: 'keeping' });
+    this.#isStale = true;
+    this.#counting ??= this.#count().finally(() => {
+      this.#counting = undefined;
+    });
+  }
+
+  async #count(): Promise<void> {
+    while (this.#isStale) {
+      this.#isStale = false;
+      const transaction = this.#database.transaction(['outbox', 'files', 'refused']);
+      const [changes, refused, kept] = await Promise.all([
+        transaction.objectStore('outbox').count(),
+        transaction.objectStore('refused').count(),
+        transaction.objectStore('files').getAll(),
+      ]);
+      const files = kept.filter((file) => file.refusal === undefined).length;
+      const isEmpty = changes + files === 0;
+      const state = this.#hasFailed
+        ? 'lost-room'
+        : this.#outbox.unwritten > 0
+          ? 'keeping'
+          : isEmpty
+            ? 'saved'
+            : 'kept';
+      this.#set({ state, changes, files, refused: refused + kept.length - files });
+    }
+  }
+
+  #set(part: Partial<SavedReport>): void {
+    this.#report = { ...this.#report, ...part };
+    for (const listener of this.#listeners) listener();
+  }
+}

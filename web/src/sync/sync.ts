@@ -1,0 +1,64 @@
+import type { ServerEvent, Session } from '@miradero/core/schema';
+import { type BrowserDatabase, openBrowserDatabase } from './browser-database.ts';
+import { Channel } from './channel.ts';
+import { askServer } from './http.ts';
+import { Outbox } from './outbox.ts';
+import { PictureShelf } from './picture-shelf.ts';
+import { SavedState } from './saved-state.ts';
+import { Sender } from './sender.ts';
+import { Uploads } from './uploads.ts';
+
+/** Everything of one window that has to do with keeping and sending. */
+export interface Sync {
+  readonly session: Session;
+  readonly database: BrowserDatabase;
+  readonly channel: Channel;
+  readonly outbox: Outbox;
+  readonly shelf: PictureShelf;
+  readonly saved: SavedState;
+}
+
+/** One event stream a browser: six of them would block every further request (HTTP/1.1). */
+function listenToServer(channel: Channel, session: Session, signal: AbortSignal): void {
+  const source = new EventSource('/api/events');
+  source.onmessage = ({ data }: MessageEvent<string>) => {
+    const event = JSON.parse(data) as ServerEvent;
+    if (event.kind === 'hello') {
+      if (event.databaseId !== session.databaseId) location.reload();
+      channel.post({ kind: 'reach', isServerReached: true });
+    }
+    channel.post({ kind: 'event', event });
+  };
+  source.onerror = () => {
+    channel.post({ kind: 'reach', isServerReached: false });
+    // The browser gives up after an answer that is no stream (a proxy, a server that is just starting).
+    if (source.readyState === EventSource.CLOSED && !signal.aborted) {
+      setTimeout(() => listenToServer(channel, session, signal), 1_000);
+    }
+  };
+  signal.addEventListener('abort', () => source.close());
+}
+
+/** One window of a browser sends, the holder of the lock; when it closes, the next one takes over. */
+function sendWhenHolder(database: BrowserDatabase, channel: Channel, session: Session): void {
+  void navigator.locks.request(`miradero-sender-${session.databaseId}`, async () => {
+    const ending = new AbortController();
+    listenToServer(channel, session, ending.signal);
+    await Promise.all([
+      new Sender(database, channel).run(ending.signal),
+      new Uploads(database, channel).run(ending.signal),
+    ]);
+  });
+}
+
+/** Opens this browser's store for the server's database and starts sending what it holds. */
+export async function startSync(): Promise<Sync> {
+  const session = await askServer<Session>('/api/session');
+  const database = await openBrowserDatabase(session.databaseId);
+  const channel = new Channel(session.databaseId);
+  const outbox = new Outbox(database, channel);
+  const saved = new SavedState(database, outbox, channel);
+  const shelf = new PictureShelf(database, channel);
+  sendWhenHolder(database, channel, session);
+  return { session, database, channel, outbox, shelf, saved };
+}

@@ -1,0 +1,152 @@
+import type { IntakeAnswer, Problem } from '@miradero/core/schema';
+import { type BrowserDatabase, DURABLE, type WaitingFile } from './browser-database.ts';
+import type { Channel } from './channel.ts';
+
+const AT_ONCE = 2;
+const RETRY_MS = [500, 1_000, 2_000, 4_000];
+const PROGRESS_MS = 100;
+
+/** The state of sending: files and bytes of the present run. */
+export interface UploadProgress {
+  readonly files: number;
+  readonly filesDone: number;
+  readonly bytes: number;
+  readonly bytesDone: number;
+}
+
+type Outcome = { kind: 'taken' } | { kind: 'refused'; title: string } | { kind: 'unreachable' };
+
+/** Sends one file. XMLHttpRequest, because fetch says nothing about the progress of a request's body. */
+function sendFile(
+  file: WaitingFile,
+  signal: AbortSignal,
+  onProgress: (bytes: number) => void,
+): Promise<Outcome> {
+  return new Promise((resolve) => {
+    const request = new XMLHttpRequest();
+    request.open('POST', '/api/pictures');
+    request.responseType = 'json';
+    request.upload.onprogress = (event) => onProgress(Math.min(event.loaded, file.bytes.size));
+    request.onerror = () => resolve({ kind: 'unreachable' });
+    request.onabort = () => resolve({ kind: 'unreachable' });
+    request.onload = () => {
+      const answer = request.response as (IntakeAnswer & Problem) | null;
+      if (request.status === 201) resolve({ kind: 'taken' });
+      else if (request.status >= 500 || request.status === 429 || answer === null)
+        resolve({ kind: 'unreachable' });
+      else resolve({ kind: 'refused', title: answer.refused?.[0]?.title ?? answer.title });
+    };
+    signal.addEventListener('abort', () => request.abort(), { once: true });
+    const form = new FormData();
+    form.append('file', file.bytes, file.fileName);
+    request.send(form);
+  });
+}
+
+/** Sends waiting files beside the changes, two at a time, so that a slow upload never holds up a change. */
+export class Uploads {
+  readonly #database: BrowserDatabase;
+  readonly #channel: Channel;
+  readonly #sending = new Map<string, number>();
+  readonly #sizes = new Map<string, number>();
+  readonly #done = new Set<string>();
+  #failures = 0;
+  #lastToldMs = 0;
+  #wake: (() => void) | undefined;
+
+  constructor(database: BrowserDatabase, channel: Channel) {
+    this.#database = database;
+    this.#channel = channel;
+  }
+
+  /** Sends until `signal` ends it. */
+  async run(signal: AbortSignal): Promise<void> {
+    let hasNews = false;
+    const unsubscribe = this.#channel.subscribe((message) => {
+      const isBack = message.kind === 'event' && message.event.kind === 'hello';
+      if (message.kind !== 'file-kept' && !isBack) return;
+      hasNews = true;
+      this.#wake?.();
+    });
+    signal.addEventListener('abort', () => this.#wake?.());
+    while (!signal.aborted) {
+      hasNews = false;
+      const next = await this.#nextFiles();
+      for (const file of next) void this.#send(file, signal);
+      if (!hasNews) await this.#sleep(next.length === 0 && this.#sending.size === 0);
+    }
+    unsubscribe();
+  }
+
+  #sleep(isIdle: boolean): Promise<void> {
+    const delayMs =
+      isIdle && this.#failures > 0 ? RETRY_MS[Math.min(this.#failures, RETRY_MS.length) - 1] : undefined;
+    return new Promise((resolve) => {
+      const timer = delayMs === undefined ? undefined : setTimeout(resolve, delayMs);
+      this.#wake = () => {
+        clearTimeout(timer);
+        resolve();
+      };
+    });
+  }
+
+  async #nextFiles(): Promise<WaitingFile[]> {
+    const next: WaitingFile[] = [];
+    let cursor = await this.#database.transaction('files').store.openCursor();
+    let isAnyWaiting = false;
+    while (cursor) {
+      const file = cursor.value;
+      if (file.refusal === undefined) {
+        isAnyWaiting = true;
+        this.#sizes.set(file.id, file.bytes.size);
+        const isFree = !this.#sending.has(file.id) && this.#sending.size + next.length < AT_ONCE;
+        if (isFree) next.push(file);
+      }
+      cursor = await cursor.continue();
+    }
+    if (!isAnyWaiting) {
+      this.#sizes.clear();
+      this.#done.clear();
+    }
+    this.#tellProgress(true);
+    return next;
+  }
+
+  async #send(file: WaitingFile, signal: AbortSignal): Promise<void> {
+    this.#sending.set(file.id, 0);
+    const outcome = await sendFile(file, signal, (bytes) => {
+      this.#sending.set(file.id, bytes);
+      this.#tellProgress(false);
+    });
+    this.#sending.delete(file.id);
+    if (outcome.kind === 'unreachable') {
+      this.#failures += 1;
+      if (!signal.aborted) this.#channel.post({ kind: 'reach', isServerReached: false });
+    } else {
+      this.#failures = 0;
+      this.#done.add(file.id);
+      const transaction = this.#database.transaction('files', 'readwrite', DURABLE);
+      if (outcome.kind === 'taken') await transaction.store.delete(file.id);
+      else await transaction.store.put({ ...file, refusal: outcome.title });
+      await transaction.done;
+      this.#channel.post({ kind: 'file-settled', picture: file.id });
+    }
+    this.#wake?.();
+  }
+
+  #tellProgress(isCertain: boolean): void {
+    const now = performance.now();
+    if (!isCertain && now - this.#lastToldMs < PROGRESS_MS) return;
+    this.#lastToldMs = now;
+    let bytes = 0;
+    let bytesDone = 0;
+    for (const [id, size] of this.#sizes) {
+      bytes += size;
+      bytesDone += this.#done.has(id) ? size : (this.#sending.get(id) ?? 0);
+    }
+    this.#channel.post({
+      kind: 'uploads',
+      progress: { files: this.#sizes.size, filesDone: this.#done.size, bytes, bytesDone },
+    });
+  }
+}
