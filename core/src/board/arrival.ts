@@ -20,28 +20,32 @@ export interface Shape {
   readonly height: number;
 }
 
-/** Edge of a square with the area that one picture of an arrival of `count` should take, board units. */
-function edgeFor(count: number, pointer: Point, view: Rectangle, placements: readonly Rectangle[]): number {
+/** Share of the view, each way, that an arrival on an empty board fills at most. */
+const FILL = 0.92;
+
+/** Edge of a square with the median area of the pictures near the pointer, board units; undefined where there are none. */
+function edgeOfNeighbours(
+  pointer: Point,
+  view: Rectangle,
+  placements: readonly Rectangle[],
+): number | undefined {
   const near = [...placements]
     .filter((placement) => overlaps(placement, inflate(view, Math.max(view.width, view.height))))
     .sort((a, b) => distance(centreOf(a), pointer) - distance(centreOf(b), pointer))
     .slice(0, NEIGHBOURS)
     .map((placement) => Math.sqrt(placement.width * placement.height))
     .sort((a, b) => a - b);
-  const median = near[Math.floor(near.length / 2)];
-  if (median !== undefined) return median;
-  // Nothing near: a quarter of the view for one; many share the view, so that all of them are seen at once.
-  return Math.sqrt(view.width * view.height * Math.min(0.25, 0.7 / count));
+  return near[Math.floor(near.length / 2)];
 }
 
-/** Lays shapes of equal area in centred rows of roughly square outline, centred on (0, 0). */
-function rowsOf(shapes: readonly Shape[], edge: number, gap: number): Rectangle[] {
+/** Lays shapes of equal area in centred rows, the block of roughly the given aspect and centred on (0, 0). */
+function rowsOf(shapes: readonly Shape[], edge: number, gap: number, aspect: number): Rectangle[] {
   const sizes = shapes.map(({ width, height }) => {
     const factor = edge / Math.sqrt(width * height);
     return { width: width * factor, height: height * factor };
   });
-  const across =
-    Math.sqrt(sizes.reduce((sum, size) => sum + (size.width + gap) * (size.height + gap), 0)) * 1.25;
+  const area = sizes.reduce((sum, size) => sum + (size.width + gap) * (size.height + gap), 0);
+  const across = Math.sqrt(area * aspect) * 1.1;
   const rows: Shape[][] = [[]];
   let used = 0;
   for (const size of sizes) {
@@ -95,6 +99,12 @@ export function freeCentre(pointer: Point, shape: Shape, standing: readonly Rect
   return { x: right, y: pointer.y };
 }
 
+/** Size of the smallest rectangle about (0, 0) that holds them all. */
+const blockOf = (rows: readonly Rectangle[]): Shape => ({
+  width: 2 * Math.max(...rows.map((r) => Math.max(-r.x, r.x + r.width))),
+  height: 2 * Math.max(...rows.map((r) => Math.max(-r.y, r.y + r.height))),
+});
+
 /**
  * Where pictures that arrive together stand: at the size (area) of their neighbours, beside each other, in free space
  * as near to the pointer as can be.
@@ -114,13 +124,22 @@ export function arrange(
   standing: readonly Rectangle[],
 ): Rectangle[] {
   if (shapes.length === 0) return [];
-  const edge = edgeFor(shapes.length, pointer, view, placements);
+  // Nothing near: a quarter of the view for one; many share the view, so that all of them are seen at once.
+  const neighbours = edgeOfNeighbours(pointer, view, placements);
+  const edge = neighbours ?? Math.sqrt(view.width * view.height * Math.min(0.25, 0.8 / shapes.length));
   const gap = Math.min(GAP, edge * 0.08);
-  const rows = rowsOf(shapes, edge, gap);
-  const block = {
-    width: 2 * Math.max(...rows.map((r) => Math.max(-r.x, r.x + r.width))),
-    height: 2 * Math.max(...rows.map((r) => Math.max(-r.y, r.y + r.height))),
-  };
+  let rows = rowsOf(shapes, edge, gap, view.width / view.height);
+  let block = blockOf(rows);
+  const excess = Math.max(block.width / (FILL * view.width), block.height / (FILL * view.height));
+  if (neighbours === undefined && excess > 1) {
+    rows = rows.map((r) => ({
+      x: r.x / excess,
+      y: r.y / excess,
+      width: r.width / excess,
+      height: r.height / excess,
+    }));
+    block = blockOf(rows);
+  }
   const centre = freeCentre(pointer, block, standing, gap);
   return rows.map((r) => ({ ...r, x: r.x + centre.x, y: r.y + centre.y }));
 }

@@ -1,5 +1,5 @@
 import type { Change, ChangeOutcome, Operation, ServerEvent } from '@miradero/core/schema';
-import type { UploadProgress } from './uploads.ts';
+import type { UploadProgress } from './upload-progress.ts';
 
 /** What the windows of one browser tell each other. */
 export type WindowMessage =

@@ -1,7 +1,7 @@
 import type { BrowserDatabase } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 import type { Outbox } from './outbox.ts';
-import type { UploadProgress } from './uploads.ts';
+import type { UploadProgress } from './upload-progress.ts';
 
 /**
  * Where the work is: `saved` when the server acknowledged all of it; `kept` when the rest is on this computer's disk;

@@ -6,14 +6,6 @@ const AT_ONCE = 2;
 const RETRY_MS = [500, 1_000, 2_000, 4_000];
 const PROGRESS_MS = 100;
 
-/** The state of sending: files and bytes of the present run. */
-export interface UploadProgress {
-  readonly files: number;
-  readonly filesDone: number;
-  readonly bytes: number;
-  readonly bytesDone: number;
-}
-
 type Outcome = { kind: 'taken' } | { kind: 'refused'; title: string } | { kind: 'unreachable' };
 
 /** Sends one file. XMLHttpRequest, because fetch says nothing about the progress of a request's body. */

@@ -1,0 +1,75 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { Change, Item } from '../schema/index.ts';
+import { applyChange, type Done, recordDone, takeBack } from './index.ts';
+import { board, change } from './test/arbitrary.ts';
+
+const mapOf = (items: readonly Item[]) => new Map(items.map((item) => [item.id, item]));
+/** What a person sees: created items that were taken back are removed, not gone. */
+const standing = (state: ReadonlyMap<string, Item>) =>
+  new Map([...state].filter(([, item]) => !item.removed).map(([id, item]) => [id, item]));
+
+function make(state: Map<string, Item>, made: Change): Done {
+  const done = recordDone(state, made);
+  applyChange(state, made);
+  return done;
+}
+
+describe('history', () => {
+  it('gives the start back when any sequence of changes is undone', () => {
+    fc.assert(
+      fc.property(board, fc.array(change, { maxLength: 12 }), (items, changes) => {
+        const state = mapOf(items);
+        const stack = changes.map((made) => make(state, made));
+        for (const done of stack.reverse()) {
+          const { operations, skipped } = takeBack(state, done);
+          expect(skipped).toBe(0);
+          if (operations.length > 0) applyChange(state, { id: 'undo', operations });
+        }
+        expect(standing(state)).toEqual(standing(mapOf(items)));
+        for (const item of items) expect(state.get(item.id)).toEqual(item);
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it('gives the end back when everything undone is redone', () => {
+    fc.assert(
+      fc.property(board, fc.array(change, { maxLength: 10 }), (items, changes) => {
+        const state = mapOf(items);
+        const undo = changes.map((made) => make(state, made));
+        const end = new Map(state);
+        const redo: Done[] = [];
+        for (const done of [...undo].reverse()) {
+          const { operations } = takeBack(state, done);
+          if (operations.length > 0) redo.push(make(state, { id: 'undo', operations }));
+        }
+        for (const done of redo.reverse()) {
+          const { operations } = takeBack(state, done);
+          if (operations.length > 0) applyChange(state, { id: 'redo', operations });
+        }
+        expect(standing(state)).toEqual(standing(end));
+      }),
+      { numRuns: 500 },
+    );
+  });
+
+  it('leaves and counts a property that another window has set since', () => {
+    const before = mapOf([
+      {
+        id: 'n',
+        kind: 'note',
+        stack: 'a0',
+        removed: false,
+        centre: { x: 0, y: 0 },
+        width: 100,
+        height: 50,
+        text: 'one',
+      },
+    ]);
+    const mine = { id: 'c', operations: [{ item: 'n', set: { text: 'two', width: 200 } }] };
+    const done = make(before, mine);
+    applyChange(before, { id: 'other', operations: [{ item: 'n', set: { text: 'three' } }] });
+    expect(takeBack(before, done)).toEqual({ operations: [{ item: 'n', set: { width: 100 } }], skipped: 1 });
+  });
+});

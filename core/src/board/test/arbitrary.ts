@@ -1,0 +1,69 @@
+import fc from 'fast-check';
+import type { Change, Item, Note, Operation, Placement } from '../../schema/index.ts';
+
+const coordinate = fc.integer({ min: -500, max: 500 });
+const centre = fc.record({ x: coordinate, y: coordinate });
+const fraction = fc.integer({ min: 0, max: 4 }).map((n) => n / 10);
+const trim = fc.record({
+  x: fraction,
+  y: fraction,
+  width: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
+  height: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
+});
+const stack = fc.constantFrom('a0', 'a1', 'a1V', 'a2', 'Zz');
+
+export const placementWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Placement> =>
+  fc.record({
+    id,
+    kind: fc.constant('placement' as const),
+    stack,
+    removed: fc.boolean(),
+    centre,
+    width: fc.integer({ min: 1, max: 400 }),
+    picture: fc.constant('7b7cf7b2-0d0a-5b1c-9d7f-3d9b1c5f1a11'),
+    pictureWidth: fc.integer({ min: 1, max: 4000 }),
+    pictureHeight: fc.integer({ min: 1, max: 4000 }),
+    turn: fc.integer({ min: -180, max: 180 }),
+    flipX: fc.boolean(),
+    flipY: fc.boolean(),
+    trim,
+  });
+
+export const noteWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Note> =>
+  fc.record({
+    id,
+    kind: fc.constant('note' as const),
+    stack,
+    removed: fc.boolean(),
+    centre,
+    width: fc.integer({ min: 1, max: 400 }),
+    height: fc.integer({ min: 1, max: 400 }),
+    text: fc.string(),
+  });
+
+export const placement = placementWith(fc.uuid());
+export const item = (id: fc.Arbitrary<string>): fc.Arbitrary<Item> =>
+  fc.oneof(placementWith(id), noteWith(id));
+
+/** A board of up to six items with the ids i0 … i5. */
+export const board: fc.Arbitrary<Item[]> = fc
+  .array(item(fc.constant('')), { maxLength: 6 })
+  .map((items) => items.map((one, index) => ({ ...one, id: `i${index}` })));
+
+const set: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
+  centre.map((value) => ({ centre: value })),
+  fc.integer({ min: 1, max: 400 }).map((width) => ({ width })),
+  fc.boolean().map((removed) => ({ removed })),
+  stack.map((value) => ({ stack: value })),
+  fc.tuple(centre, fc.integer({ min: 1, max: 9 })).map(([value, width]) => ({ centre: value, width })),
+);
+
+const operation: fc.Arbitrary<Operation> = fc.oneof(
+  { weight: 4, arbitrary: fc.record({ item: fc.constantFrom('i0', 'i1', 'i2', 'i3', 'i4', 'i5'), set }) },
+  { weight: 1, arbitrary: item(fc.uuid()).map((create) => ({ create: { ...create, removed: false } })) },
+);
+
+export const change: fc.Arbitrary<Change> = fc.record({
+  id: fc.uuid(),
+  operations: fc.array(operation, { minLength: 1, maxLength: 4 }),
+});

@@ -1,0 +1,65 @@
+import assert from 'node:assert/strict';
+import { test } from 'node:test';
+import { circlesIn, faultOf, importsOf } from './architecture.mjs';
+
+test('finds imports of values, of types, re-exports, dynamic ones and workers, and none in strings', () => {
+  const source = `
+    import type { A } from './a.ts';
+    import { type B, c } from './b.ts';
+    export * from './d.ts';
+    export type { E } from './e.ts';
+    import './f.css';
+    const g = import('./g.ts');
+    new Worker(new URL('./h.worker.ts', import.meta.url));
+    const text = "from './no.ts'";
+    void [c, g, text];
+  `;
+  assert.deepEqual(importsOf(source, 'ts').sort(), [
+    './a.ts',
+    './b.ts',
+    './d.ts',
+    './e.ts',
+    './f.css',
+    './g.ts',
+    './h.worker.ts',
+  ]);
+});
+
+test('refuses arrows that point upward, past an index, out of core or into web', () => {
+  assert.match(faultOf('core/src/geometry/point.ts', '../board/index.ts'), /downward/);
+  assert.match(faultOf('core/src/board/state.ts', '../geometry/point.ts'), /index/);
+  assert.match(faultOf('core/src/board/state.ts', 'node:fs'), /Node/);
+  assert.match(faultOf('server/src/main.ts', '@miradero/web/x'), /may not use web/);
+  assert.match(faultOf('server/src/database/owner.ts', '../boards/routes.ts'), /downward/);
+  assert.match(faultOf('web/src/stage/scene.ts', '../boards/index.ts'), /downward/);
+});
+
+test('lets arrows pass that point downward', () => {
+  assert.equal(faultOf('core/src/board/state.ts', '../schema/index.ts'), undefined);
+  assert.equal(faultOf('web/src/boards/sill.tsx', '../desk/index.ts'), undefined);
+  assert.equal(faultOf('web/src/boards/sill.tsx', './overlay.ts'), undefined);
+  assert.equal(faultOf('server/src/boards/routes.ts', '@miradero/core/board'), undefined);
+});
+
+test('finds a circle and only circles', () => {
+  assert.deepEqual(
+    circlesIn(
+      new Map([
+        ['a', ['b', 'c']],
+        ['b', ['c']],
+        ['c', []],
+      ]),
+    ),
+    [],
+  );
+  assert.deepEqual(
+    circlesIn(
+      new Map([
+        ['a', ['b']],
+        ['b', ['c']],
+        ['c', ['a']],
+      ]),
+    ),
+    ['a → b → c → a'],
+  );
+});
