@@ -38,6 +38,8 @@ async function draw(
       const { x: left, y: top } = atlasCellOrigin(slot, cell);
       const { data, info } = await sharp(bytes)
         .resize(size.width, size.height, { fit: 'fill' })
+        // The rest of the cell repeats the edge: lossy compression would otherwise draw its ground into the picture.
+        .extend({ right: cell - size.width, bottom: cell - size.height, extendWith: 'copy' })
         .ensureAlpha()
         .raw()
         .toBuffer({ resolveWithObject: true });
@@ -50,7 +52,7 @@ async function draw(
     : sharp({
         create: { width: side, height: side, channels: 4, background: { r: 0, g: 0, b: 0, alpha: 0 } },
       });
-  return ground.composite(layers).webp({ quality: 86, effort: 1 }).toBuffer();
+  return ground.composite(layers).webp({ quality: 86, effort: 1, smartSubsample: true }).toBuffer();
 }
 
 /** Puts up to one atlas full of waiting pictures into the owner's open atlas. @returns how many */

@@ -1,0 +1,151 @@
+import { request } from 'node:http';
+import type { ServerEvent } from '@miradero/core/schema';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { startTestServer, type TestServer, until } from '../test/server.ts';
+import { PROBLEM_CODES, problemOf } from './problem.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+/** fetch sets Host and Origin itself; this does not. */
+function raw(
+  path: string,
+  headers: Record<string, string>,
+  method = 'GET',
+): Promise<{ status: number; location?: string }> {
+  const { hostname, port } = new URL(server.address);
+  return new Promise((resolve, reject) => {
+    const asked = request({ hostname, port, path, method, headers }, (response) => {
+      response.resume();
+      const { location } = response.headers;
+      resolve({ status: response.statusCode!, ...(location ? { location } : {}) });
+    });
+    asked.on('error', reject);
+    asked.end();
+  });
+}
+
+describe('the guard', () => {
+  it('refuses other hosts, and sends localhost to the canonical address', async () => {
+    const { port } = new URL(server.address);
+    expect(await raw('/api/session', { host: 'evil.example' })).toMatchObject({ status: 421 });
+    const redirect = await raw('/boards', { host: `localhost:${port}` });
+    expect(redirect).toEqual({ status: 308, location: `${server.address}/boards` });
+  });
+
+  it('refuses requests from other sites', async () => {
+    const host = server.address.slice('http://'.length);
+    expect(await raw('/api/boards', { host, origin: 'http://evil.example' }, 'POST')).toMatchObject({
+      status: 403,
+    });
+    expect(await raw('/api/boards', { host, 'sec-fetch-site': 'cross-site' })).toMatchObject({ status: 403 });
+    expect(await raw('/api/boards', { host, origin: server.address })).toMatchObject({ status: 200 });
+  });
+
+  it('sets a strict policy with a fresh nonce', async () => {
+    const policies = await Promise.all(
+      [1, 2].map(async () => (await server.ask('/api/session')).headers.get('content-security-policy')!),
+    );
+    expect(policies[0]).toContain("script-src 'self';");
+    expect(policies[0]).toMatch(/style-src 'self' 'nonce-[A-Za-z0-9+/=]{20,}'/);
+    expect(policies[0]).not.toContain('unsafe');
+    expect(policies[0]).not.toBe(policies[1]);
+  });
+});
+
+describe('errors', () => {
+  it('are problem documents with a status, a code and words', () => {
+    for (const code of PROBLEM_CODES) {
+      const problem = problemOf(code);
+      expect(problem).toMatchObject({ code, type: `urn:miradero:problem:${code}` });
+      expect(problem.status).toBeGreaterThanOrEqual(400);
+      expect(problem.title).toMatch(/^[A-Z].*\.$/);
+    }
+  });
+
+  it('say so when nothing is there or the body is no JSON', async () => {
+    const missing = await server.ask('/api/nothing');
+    expect([missing.status, missing.headers.get('content-type')]).toEqual([
+      404,
+      'application/problem+json; charset=utf-8',
+    ]);
+    const garbled = await server.ask('/api/boards', {
+      method: 'POST',
+      body: '{',
+      headers: { 'Content-Type': 'application/json' },
+    });
+    expect(garbled.status).toBe(400);
+  });
+});
+
+describe('OpenAPI', () => {
+  it('names every route of the interface', async () => {
+    const { paths, openapi } = (await (await server.ask('/api/openapi.json')).json()) as {
+      paths: object;
+      openapi: string;
+    };
+    expect(openapi).toBe('3.1.0');
+    for (const path of [
+      '/api/boards/{id}/changes',
+      '/api/pictures/{id}/original',
+      '/api/levels/{hash}',
+      '/api/events',
+    ]) {
+      expect(Object.keys(paths)).toContain(path);
+    }
+  });
+});
+
+/** Reads a stream of events until stopped. */
+async function listen(topics: string): Promise<{ events: ServerEvent[]; stop(): void }> {
+  const stopping = new AbortController();
+  const response = await server.ask(`/api/events${topics}`, { signal: stopping.signal });
+  const events: ServerEvent[] = [];
+  const read = async () => {
+    let text = '';
+    for await (const piece of response.body!.pipeThrough(new TextDecoderStream() as never)) {
+      text += piece;
+      const parts = text.split('\n\n');
+      text = parts.pop()!;
+      for (const part of parts) if (part.startsWith('data: ')) events.push(JSON.parse(part.slice(6)));
+    }
+  };
+  void read().catch(() => {});
+  return { events, stop: () => stopping.abort() };
+}
+
+describe('events', () => {
+  it('greet with the id of the database and tell of boards, by topic', async () => {
+    const all = await listen('');
+    const pictures = await listen('?topics=pictures');
+    await until(async () => all.events.length > 0 && pictures.events.length > 0);
+    expect(all.events[0]).toMatchObject({ kind: 'hello' });
+    const created = await server.send('POST', '/api/boards', { name: 'Told' });
+    const { board } = (await created.json()) as { board: { id: string } };
+    await until(async () =>
+      all.events.some((event) => event.kind === 'board-facts' && event.board === board.id),
+    );
+    expect(pictures.events.some((event) => event.kind === 'board-facts')).toBe(false);
+    all.stop();
+    pictures.stop();
+    expect((await server.ask('/api/events?topics=weather')).status).toBe(400);
+  });
+
+  it('are heard again after the database closed the connection', async () => {
+    const listener = await listen('');
+    await until(async () => listener.events.length > 0);
+    await server.knex.raw(
+      "select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'miradero news' and datname = current_database()",
+    );
+    await until(async () => listener.events.some((event) => event.kind === 'compare'));
+    const created = await server.send('POST', '/api/boards', { name: 'After' });
+    const { board } = (await created.json()) as { board: { id: string } };
+    await until(async () =>
+      listener.events.some((event) => event.kind === 'board-facts' && event.board === board.id),
+    );
+    listener.stop();
+  });
+});
