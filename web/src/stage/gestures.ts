@@ -113,8 +113,7 @@ export class Gestures {
       return;
     }
     if (event.button !== 0) return;
-    const isAdding = event.shiftKey || event.ctrlKey || event.metaKey;
-    const drag = this.#hand.press({ point, isAdding, pointerType: event.pointerType });
+    const drag = this.#hand.press({ point, isAdding: isAddingTo(event), pointerType: event.pointerType });
     if (drag) this.#current = { kind: 'drag', drag, hasMoved: false };
   }
 
@@ -168,7 +167,8 @@ export class Gestures {
       return;
     }
     current.drag.end(!current.hasMoved);
-    if (!current.hasMoved) this.#click(contact.point);
+    // Adding to a selection twice in a row is no double click.
+    if (!current.hasMoved && !isAddingTo(event)) this.#click(contact.point);
   }
 
   #click(point: Point): void {
@@ -194,6 +194,8 @@ export class Gestures {
     this.#current = undefined;
   }
 }
+
+const isAddingTo = (event: PointerEvent): boolean => event.shiftKey || event.ctrlKey || event.metaKey;
 
 const isAway = ({ start, point, pointerType }: Contact): boolean =>
   Math.hypot(point.x - start.x, point.y - start.y) > (CLICK_PX[pointerType as keyof typeof CLICK_PX] ?? 3);

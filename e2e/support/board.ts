@@ -1,0 +1,163 @@
+import { randomUUID } from 'node:crypto';
+import { keysOnTop } from '@miradero/core/board';
+import { boardToScreen, type Camera, type Point } from '@miradero/core/geometry';
+import type {
+  Board,
+  BoardSnapshot,
+  ChangeOutcome,
+  IntakeAnswer,
+  Item,
+  Placement,
+} from '@miradero/core/schema';
+import { expect, type Page } from '@playwright/test';
+import { testPicture } from './pictures.ts';
+
+/** What a test knows of a board through the HTTP interface, beside what its screen shows. */
+export class TestBoard {
+  readonly address: string;
+  readonly id: string;
+
+  constructor(address: string, id: string) {
+    this.address = address;
+    this.id = id;
+  }
+
+  static async create(address: string, name: string): Promise<TestBoard> {
+    const response = await fetch(`${address}/api/boards`, {
+      method: 'POST',
+      body: JSON.stringify({ name }),
+      headers: { 'Content-Type': 'application/json' },
+    });
+    const { board } = (await response.json()) as { board: Board };
+    return new TestBoard(address, board.id);
+  }
+
+  get url(): string {
+    return `${this.address}/boards/${this.id}`;
+  }
+
+  async snapshot(): Promise<BoardSnapshot> {
+    return (await (await fetch(`${this.address}/api/boards/${this.id}`)).json()) as BoardSnapshot;
+  }
+
+  async item(id: string): Promise<Item> {
+    return (await this.snapshot()).items.find((item) => item.id === id)!;
+  }
+
+  async standing(): Promise<Item[]> {
+    return (await this.snapshot()).items.filter((item) => !item.removed);
+  }
+
+  async change(operations: readonly object[]): Promise<ChangeOutcome[]> {
+    const response = await fetch(`${this.address}/api/boards/${this.id}/changes`, {
+      method: 'POST',
+      body: JSON.stringify({ changes: [{ id: randomUUID(), operations }] }),
+      headers: { 'Content-Type': 'application/json' },
+    });
+    return ((await response.json()) as { outcomes: ChangeOutcome[] }).outcomes;
+  }
+
+  /** Brings pictures in and lets them stand in a row, 300 wide, 40 apart, centred about (0, 0). */
+  async place(seeds: readonly number[]): Promise<Placement[]> {
+    const stacks = keysOnTop([], seeds.length);
+    const placed: Placement[] = [];
+    for (const [index, seed] of seeds.entries()) {
+      const form = new FormData();
+      form.append('file', new Blob([new Uint8Array(await testPicture(seed))]), `picture ${seed}.jpg`);
+      const response = await fetch(`${this.address}/api/pictures`, { method: 'POST', body: form });
+      const [picture] = ((await response.json()) as IntakeAnswer).pictures;
+      placed.push({
+        id: `p${seed}`,
+        kind: 'placement',
+        stack: stacks[index]!,
+        removed: false,
+        picture: picture!.id,
+        pictureWidth: 900,
+        pictureHeight: 600,
+        centre: { x: (index - (seeds.length - 1) / 2) * 340, y: 0 },
+        width: 300,
+        turn: 0,
+        flipX: false,
+        flipY: false,
+        trim: { x: 0, y: 0, width: 1, height: 1 },
+      });
+    }
+    await this.change(placed.map((create) => ({ create })));
+    return placed;
+  }
+}
+
+/** Shows a board at zoom 1 with (0, 0) in the middle, every picture sharp. */
+export async function openBoard(page: Page, board: TestBoard): Promise<void> {
+  await page.goto(board.url);
+  await stageReady(page);
+  await lookAt(page, { centre: { x: 0, y: 0 }, scale: 1 });
+}
+
+export async function stageReady(page: Page): Promise<void> {
+  await expect(page.locator('[data-stage="sharp"]').first()).toBeVisible();
+}
+
+export async function lookAt(page: Page, camera: Camera): Promise<void> {
+  await page.evaluate((to) => window.miraderoStage!.setCamera(to), camera);
+  await page.waitForTimeout(150);
+  await stageReady(page);
+}
+
+export const cameraOf = (page: Page): Promise<Camera> =>
+  page.evaluate(() => {
+    const { centre, scale } = window.miraderoStage!.camera;
+    return { centre: { ...centre }, scale };
+  });
+
+/** Where a point of the board is on the page, CSS pixels. */
+export async function onPage(page: Page, point: Point): Promise<Point> {
+  const { camera, viewport, left, top } = await page.evaluate(() => {
+    const stage = window.miraderoStage!;
+    const { left, top } = stage.canvas.getBoundingClientRect();
+    return { camera: stage.camera, viewport: stage.viewport, left, top };
+  });
+  const { x, y } = boardToScreen(camera, viewport, point);
+  return { x: x + left, y: y + top };
+}
+
+/** Drags with the real mouse from one board point to another. */
+export async function dragOnBoard(page: Page, from: Point, to: Point, steps = 6): Promise<void> {
+  const start = await onPage(page, from);
+  const end = await onPage(page, to);
+  await page.mouse.move(start.x, start.y);
+  await page.mouse.down();
+  await page.mouse.move(end.x, end.y, { steps });
+  await page.mouse.up();
+}
+
+export async function clickOnBoard(
+  page: Page,
+  point: Point,
+  modifiers: ('Shift' | 'Control')[] = [],
+): Promise<void> {
+  const { x, y } = await onPage(page, point);
+  for (const key of modifiers) await page.keyboard.down(key);
+  await page.mouse.click(x, y);
+  for (const key of modifiers) await page.keyboard.up(key);
+}
+
+/** The saved mark says that the server has everything. */
+export async function saved(page: Page): Promise<void> {
+  await expect(page.getByTestId('saved')).toHaveAttribute('data-state', 'saved', { timeout: 40_000 });
+}
+
+/** The colour that the stage shows at a board point, as the screen has it. */
+export async function colourAt(page: Page, point: Point): Promise<[number, number, number]> {
+  const { x, y } = await onPage(page, point);
+  return page.evaluate(
+    ({ x, y }) => {
+      const { canvas } = window.miraderoStage!;
+      const { left, top, width } = canvas.getBoundingClientRect();
+      const ratio = canvas.width / width;
+      const { data } = canvas.getContext('2d')!.getImageData((x - left) * ratio, (y - top) * ratio, 1, 1);
+      return [data[0]!, data[1]!, data[2]!] as [number, number, number];
+    },
+    { x, y },
+  );
+}

@@ -1,0 +1,91 @@
+import { type ChildProcess, spawn } from 'node:child_process';
+import { createServer } from 'node:net';
+import { fileURLToPath } from 'node:url';
+
+const ROOT = fileURLToPath(new URL('../../', import.meta.url));
+
+interface Throwaway {
+  readonly url: string;
+  pid(): number;
+  start(): Promise<void>;
+  stop(): Promise<void>;
+}
+
+/** A real server on a throwaway PostgreSQL, which tests may kill and start again. */
+export interface Running {
+  readonly address: string;
+  readonly databaseUrl: string;
+  readonly postgres: Throwaway;
+  /** SIGKILL: no chance to write anything. */
+  killServer(): Promise<void>;
+  startServer(): Promise<void>;
+  killPostgres(): Promise<void>;
+  stop(): Promise<void>;
+}
+
+export async function startThrowaway(isDurable: boolean): Promise<Throwaway> {
+  const path = new URL('../../scripts/postgres.mjs', import.meta.url).href;
+  const { startThrowawayPostgres } = (await import(path)) as {
+    startThrowawayPostgres(options: { durable: boolean }): Promise<Throwaway>;
+  };
+  return startThrowawayPostgres({ durable: isDurable });
+}
+
+function freePort(): Promise<number> {
+  return new Promise((resolve) => {
+    const probe = createServer();
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+}
+
+function launch(databaseUrl: string, port: number): Promise<ChildProcess> {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    cwd: ROOT,
+    env: {
+      ...process.env,
+      DATABASE_URL: databaseUrl,
+      PORT: String(port),
+      WEB_FOLDER: `${ROOT}web/dist`,
+      LOG_LEVEL: 'error',
+    },
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  });
+  return new Promise((resolve, reject) => {
+    child.on('message', () => resolve(child));
+    child.on('exit', (code) => reject(new Error(`the server ended: ${code}`)));
+  });
+}
+
+const gone = (child: ChildProcess) => new Promise((resolve) => child.once('exit', resolve));
+
+/** @param isDurable - the database survives SIGKILL (`synchronous_commit=on`) */
+export async function startRunning(isDurable = false): Promise<Running> {
+  const postgres = await startThrowaway(isDurable);
+  const port = await freePort();
+  let server = await launch(postgres.url, port);
+  const end = async (signal: NodeJS.Signals) => {
+    if (server.exitCode !== null || server.signalCode !== null) return;
+    const ended = gone(server);
+    server.kill(signal);
+    await ended;
+  };
+  return {
+    address: `http://127.0.0.1:${port}`,
+    databaseUrl: postgres.url,
+    postgres,
+    killServer: () => end('SIGKILL'),
+    async startServer() {
+      server = await launch(postgres.url, port);
+    },
+    async killPostgres() {
+      process.kill(postgres.pid(), 'SIGKILL');
+    },
+    async stop() {
+      await end('SIGTERM');
+      await postgres.stop();
+    },
+  };
+}
