@@ -84,7 +84,11 @@ export async function build(root = ROOT) {
   const sources = Math.max(newestIn(join(root, 'web')), newestIn(join(root, 'core')));
   if (existsSync(page) && statSync(page).mtimeMs >= sources) return;
   say('building the interface …');
-  if ((await run(process.execPath, ['../node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn'], { cwd: join(root, 'web') })) !== 0) {
+  if (
+    (await run(process.execPath, ['../node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn'], {
+      cwd: join(root, 'web'),
+    })) !== 0
+  ) {
     throw new Error('The interface could not be built; what was printed above says why.');
   }
 }

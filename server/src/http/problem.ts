@@ -53,6 +53,7 @@ function codeOf(error: unknown): [ProblemCode, string | undefined] {
   if (error instanceof ProblemError) return [error.code, error.detail];
   const { type, status } = error as { type?: string; status?: number };
   if (type === 'entity.too.large') return ['too-large', undefined];
+  if (status === 404) return ['not-found', undefined];
   if (status === 400) return ['malformed', 'The body is not valid JSON.'];
   return [isDatabaseGone(error) ? 'database-gone' : 'unexpected', undefined];
 }

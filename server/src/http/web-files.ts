@@ -10,10 +10,10 @@ export function webFiles(folder: string): Router {
     express.static(join(folder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
   );
   router.use(express.static(folder, { index: false, maxAge: 0 }));
-  let page: Promise<string> | undefined;
   router.get('/{*path}', async (_request, response) => {
-    page ??= readFile(join(folder, 'index.html'), 'utf8');
-    const html = (await page).replaceAll('__NONCE__', response.locals.nonce);
+    // Read anew each time: after a new build it names other files.
+    const page = await readFile(join(folder, 'index.html'), 'utf8');
+    const html = page.replaceAll('__NONCE__', response.locals.nonce);
     response.set('Cache-Control', 'no-store').type('html').send(html);
   });
   return router;

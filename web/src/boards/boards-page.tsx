@@ -113,7 +113,7 @@ function NewBoard() {
       >
         Create
       </button>
-      <span role="status" className="text-[13px] text-vermilion">
+      <span role="status" className="w-full text-right text-[13px] text-vermilion empty:hidden">
         {trouble}
       </span>
     </form>

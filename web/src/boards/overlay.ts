@@ -125,14 +125,15 @@ function drawTrim(
       continue;
     }
     const inward = unit(at, centre);
-    const across = { x: -inward.y, y: inward.x };
+    const along = { x: -inward.y, y: inward.x };
+    const out = { x: at.x - inward.x * TICK_OUT_PX, y: at.y - inward.y * TICK_OUT_PX };
     for (const [width, style] of [
       [5, DARK],
       [2, LIGHT],
     ] as const) {
       context.beginPath();
-      context.moveTo(at.x - across.x * 8, at.y - across.y * 8);
-      context.lineTo(at.x + across.x * 8, at.y + across.y * 8);
+      context.moveTo(out.x - along.x * TICK_PX, out.y - along.y * TICK_PX);
+      context.lineTo(out.x + along.x * TICK_PX, out.y + along.y * TICK_PX);
       context.lineWidth = width;
       context.strokeStyle = style;
       context.stroke();

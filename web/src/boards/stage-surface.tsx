@@ -29,7 +29,9 @@ function mountStage(holder: HTMLElement, desk: Desk): { view: StageView; close: 
       holder.classList.toggle('is-trimming', desk.mode.kind === 'trim');
       view.requestDraw();
     }),
-    view.onCamera(() => keeper.moved(view.camera)),
+    view.onCamera(() => {
+      if (!view.isFitted) keeper.moved(view.camera);
+    }),
   ];
   const onEscape = (event: KeyboardEvent) => {
     if (event.key === 'Escape' && gestures.cancel()) event.stopImmediatePropagation();

@@ -1,4 +1,5 @@
-import { heightOf } from '@miradero/core/board';
+import { boundsOf, heightOf, type Shape } from '@miradero/core/board';
+import { intersectionOf, type Point, type Rectangle } from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/schema';
 import { type ReactNode, useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
@@ -38,7 +39,8 @@ function Facts({ desk, placement }: { desk: Desk; placement: Placement }) {
       <EditableName
         key={placement.picture}
         label="Name of the picture"
-        className="w-full text-[21px] leading-tight"
+        className="text-[20px] leading-[1.2]"
+        isWrapping
         name={known?.name ?? ''}
         onRename={(name) => desk.session.renamePicture(placement.picture, name)}
       />
@@ -67,6 +69,47 @@ function Facts({ desk, placement }: { desk: Desk; placement: Placement }) {
   );
 }
 
+/**
+ * Where the label stands: beside, above or under the picture, within the view, where it covers least of what stands
+ * there. All in CSS pixels of the view.
+ */
+function placeFor(view: StageView, id: string, on: Rectangle, card: Shape): Point {
+  const { width, height } = view.viewport;
+  const xs = {
+    right: on.x + on.width + GAP,
+    left: on.x - GAP - card.width,
+    end: on.x + on.width - card.width,
+  };
+  const ys = {
+    below: on.y + on.height + GAP,
+    above: on.y - GAP - card.height,
+    end: on.y + on.height - card.height,
+  };
+  const candidates = [
+    { x: xs.right, y: on.y },
+    { x: xs.left, y: on.y },
+    { x: on.x, y: ys.below },
+    { x: xs.end, y: ys.below },
+    { x: on.x, y: ys.above },
+    { x: xs.right, y: ys.end },
+    { x: xs.left, y: ys.end },
+  ].map(({ x, y }) => ({
+    x: Math.max(GAP, Math.min(x, width - card.width - GAP)),
+    y: Math.max(GAP, Math.min(y, height - card.height - GAP)),
+  }));
+  const coveredBy = (at: Point) => {
+    const corner = view.toBoard(at);
+    const { scale } = view.camera;
+    const area = { ...corner, width: card.width / scale, height: card.height / scale };
+    return view.feed.itemsWithin(area).reduce((sum, item) => {
+      const shared = intersectionOf(boundsOf(item), area);
+      // What the label is about should not be hidden by it.
+      return sum + shared.width * shared.height * (item.id === id ? 2 : 1);
+    }, 0);
+  };
+  return candidates.reduce((best, next) => (coveredBy(next) < coveredBy(best) - 1 ? next : best));
+}
+
 /** Everything known about the selected picture, set like the label beside a picture in a museum. */
 export function WallLabel({ desk, view }: { desk: Desk; view: StageView }) {
   useSyncExternalStore(desk.subscribe, desk.version);
@@ -86,12 +129,8 @@ export function WallLabel({ desk, view }: { desk: Desk; view: StageView }) {
     const element = card.current;
     const on = placement && selectionOnScreen(view, [placement]);
     if (!element || !on) return;
-    const { width, height } = view.viewport;
-    const isRoomRight = on.x + on.width + GAP + WIDTH <= width;
-    const isRoomLeft = on.x - GAP - WIDTH >= 0;
-    const x = isRoomRight ? on.x + on.width + GAP : isRoomLeft ? on.x - GAP - WIDTH : width - WIDTH - GAP;
-    const y = Math.max(GAP, Math.min(on.y, height - element.offsetHeight - GAP));
-    element.style.transform = `translate(${Math.round(Math.max(GAP, x))}px, ${Math.round(y)}px)`;
+    const { x, y } = placeFor(view, placement.id, on, { width: WIDTH, height: element.offsetHeight });
+    element.style.transform = `translate(${Math.round(x)}px, ${Math.round(y)}px)`;
   });
   if (!desk.isLabelOpen || !placement || desk.mode.kind !== 'rest') return null;
   return (

@@ -59,6 +59,7 @@ export class Desk {
   #notice: Notice | undefined;
   #noticeTimer: ReturnType<typeof setTimeout> | undefined;
   #version = 0;
+  readonly #endShelf: () => void;
   /** Where the pointer is on the board; undefined while it is elsewhere. */
   pointer: Point | undefined;
   /** The view that keys act on. */
@@ -69,10 +70,12 @@ export class Desk {
     this.session = session;
     this.feed = new SceneFeed(session, sourcesOf(sync.shelf));
     session.subscribe(() => this.#dropGone());
+    this.#endShelf = sync.shelf.subscribe(() => this.#tell());
   }
 
   close(): void {
     clearTimeout(this.#noticeTimer);
+    this.#endShelf();
     this.feed.close();
     this.session.close();
     this.#listeners.clear();

@@ -7,9 +7,13 @@ import { openPerch, type PerchWindow } from './perch-window.ts';
 /** Opens and closes the perch, and renders into it. */
 export function PerchButton({ desk }: { desk: Desk }) {
   const [perch, setPerch] = useState<PerchWindow>();
-  const current = useRef(perch);
-  current.current = perch;
+  // Known at once, not at the next render: a key may come between.
+  const current = useRef<PerchWindow>(undefined);
   const isOpening = useRef(false);
+  const hold = (next: PerchWindow | undefined) => {
+    current.current = next;
+    setPerch(next);
+  };
 
   const toggle = async () => {
     if (current.current) {
@@ -20,7 +24,7 @@ export function PerchButton({ desk }: { desk: Desk }) {
     isOpening.current = true;
     try {
       const { id, board } = desk.session;
-      setPerch(await openPerch(id, `${board.name} · perch`, () => setPerch(undefined)));
+      hold(await openPerch(id, `${board.name} · perch`, () => hold(undefined)));
     } catch (error) {
       desk.say('The perch did not open.', [error instanceof Error ? error.message : String(error)]);
     } finally {

@@ -2,7 +2,6 @@ import { boundsOf } from '@miradero/core/board';
 import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { tinykeys } from 'tinykeys';
 import { cameraKeeper, type Desk, keptCamera, ZoomFigure } from '../desk/index.ts';
 import { type Drag, Gestures, type Hand, StageView } from '../stage/index.ts';
 
@@ -50,18 +49,30 @@ class LookingHand implements Hand {
   }
 }
 
+/** Plain keys of another window: tinykeys takes only events of its own. @returns a function that ends it */
+function listenToKeys(window: Window, keys: Readonly<Record<string, () => void>>): () => void {
+  const onKey = (event: KeyboardEvent) => {
+    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    keys[event.key.toLowerCase()]?.();
+  };
+  window.addEventListener('keydown', onKey);
+  return () => window.removeEventListener('keydown', onKey);
+}
+
 function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
   const view = new StageView(holder, desk.feed, keptCamera('perch', desk.session.id));
   const hand = new LookingHand(view);
   const gestures = new Gestures(holder, hand, (event) => view.pointOf(event));
   const keeper = cameraKeeper('perch', desk.session.id);
   const ends = [
-    view.onCamera(() => keeper.moved(view.camera)),
-    tinykeys(holder.ownerDocument.defaultView!, {
+    view.onCamera(() => {
+      if (!view.isFitted) keeper.moved(view.camera);
+    }),
+    listenToKeys(holder.ownerDocument.defaultView!, {
       f: () => hand.comeClose(),
       0: () => view.showWholeBoard(),
       p: onClose,
-      Escape: () => view.isClose && view.goBack(),
+      escape: () => view.isClose && view.goBack(),
     }),
   ];
   holder.focus();

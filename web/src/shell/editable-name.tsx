@@ -1,5 +1,5 @@
 import { cleanName } from '@miradero/core/picture';
-import { useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
 
 /** A name that is typed over in place: Enter or leaving keeps it, Escape takes it back. */
 export function EditableName({
@@ -7,11 +7,14 @@ export function EditableName({
   name,
   onRename,
   className = 'text-[16px]',
+  isWrapping = false,
 }: {
   label: string;
   name: string;
   onRename: (name: string) => void;
   className?: string;
+  /** Long names take several lines instead of being cut off. */
+  isWrapping?: boolean;
 }) {
   const [text, setText] = useState(name);
   const isLeft = useRef(false);
@@ -22,21 +25,25 @@ export function EditableName({
     else setText(name);
     isLeft.current = false;
   };
-  return (
-    <input
-      className={`-mx-1 field-sizing-content min-w-8 max-w-full truncate bg-transparent px-1 font-serif hover:bg-raised focus:bg-raised ${className}`}
-      aria-label={label}
-      value={text}
-      maxLength={200}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={finish}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') event.currentTarget.blur();
-        if (event.key === 'Escape') {
-          isLeft.current = true;
-          event.currentTarget.blur();
-        }
-      }}
-    />
+  const common = {
+    'aria-label': label,
+    value: text,
+    maxLength: 200,
+    onChange: (event: { target: { value: string } }) => setText(event.target.value),
+    onBlur: finish,
+    onKeyDown: (event: KeyboardEvent<HTMLElement>) => {
+      if (event.key === 'Escape') isLeft.current = true;
+      if (event.key === 'Enter' || event.key === 'Escape') {
+        event.preventDefault();
+        event.currentTarget.blur();
+      }
+    },
+  };
+  const look =
+    'field-sizing-content -mx-1 min-w-8 max-w-full bg-transparent px-1 font-serif hover:bg-raised focus:bg-raised';
+  return isWrapping ? (
+    <textarea {...common} rows={1} className={`${look} block w-full resize-none ${className}`} />
+  ) : (
+    <input {...common} className={`${look} truncate ${className}`} />
   );
 }

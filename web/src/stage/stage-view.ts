@@ -48,6 +48,8 @@ export class StageView {
   #closeOn: string | undefined;
   #cameraBefore: Camera | undefined;
   #isSized = false;
+  /** Shows the whole board through every change of size, until somebody moves the camera. */
+  #isFitted: boolean;
   onFrame: ((report: FrameReport) => void) | undefined;
 
   /** @param camera - where to look first; undefined shows the whole board */
@@ -55,6 +57,7 @@ export class StageView {
     this.feed = feed;
     this.#holder = holder;
     this.#camera = camera ?? DEFAULT_CAMERA;
+    this.#isFitted = camera === undefined;
     this.canvas = holder.ownerDocument.createElement('canvas');
     this.canvas.className = 'stage-canvas';
     holder.prepend(this.canvas);
@@ -65,8 +68,6 @@ export class StageView {
       this.requestDraw();
     });
     this.settle();
-    if (camera === undefined) this.#camera = this.#wholeBoard();
-    this.#look(false);
   }
 
   get camera(): Camera {
@@ -84,6 +85,10 @@ export class StageView {
   }
   get status() {
     return this.#buffers.status;
+  }
+  /** True while nobody has moved the camera: where it looks is no choice to be kept. */
+  get isFitted(): boolean {
+    return this.#isFitted;
   }
   /** True while a picture was brought close and not yet taken back. */
   get isClose(): boolean {
@@ -202,6 +207,7 @@ export class StageView {
     if (clientWidth === 0 || clientHeight === 0) return;
     this.#ratio = this.#window().devicePixelRatio || 1;
     this.#viewport = { width: clientWidth, height: clientHeight };
+    if (this.#isFitted) this.#camera = this.#wholeBoard();
     this.canvas.width = Math.round(clientWidth * this.#ratio);
     this.canvas.height = Math.round(clientHeight * this.#ratio);
     if (this.#isSized) this.#draw();
@@ -211,6 +217,7 @@ export class StageView {
   }
 
   #show(camera: Camera): void {
+    this.#isFitted = false;
     this.#camera = camera;
     this.#look(true);
     for (const listener of this.#cameraListeners) listener();

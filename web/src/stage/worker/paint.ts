@@ -1,6 +1,6 @@
 import { breakLines, type DrawnNote, type DrawnPicture, NOTE_TYPE } from '@miradero/core/board';
 import type { PaintRequest, SceneItem } from '../messages.ts';
-import { NOTE_FONT } from '../note-font.ts';
+import { canvasNoteFont } from '../note-font.ts';
 import type { Scene } from '../scene.ts';
 import type { PictureCache, Pixels } from './picture-cache.ts';
 
@@ -123,11 +123,11 @@ function paintFrame(context: Context, drawn: DrawnPicture, cache: PictureCache):
   context.rect(0, top, width, height);
   context.clip();
   context.fillStyle = '#fafaf9';
-  context.font = `italic 15px ${NOTE_FONT}`;
+  context.font = `italic 15px ${canvasNoteFont()}`;
   context.textBaseline = 'alphabetic';
   context.fillText(source.name, 10, top + 24);
   if (source.failure !== null) {
-    context.font = `13px ${NOTE_FONT}`;
+    context.font = `13px ${canvasNoteFont()}`;
     const lines = breakLines(source.failure, width - 20, (piece) => context.measureText(piece).width);
     lines.forEach((line, index) => {
       context.fillText(line, 10, top + 46 + index * 18);
@@ -156,7 +156,7 @@ function paintNote(context: Context, note: DrawnNote, scale: number): void {
   context.rect(0, 0, NOTE_TYPE.width, note.height / size);
   context.clip();
   context.fillStyle = INK;
-  context.font = `${NOTE_TYPE.fontSize}px ${NOTE_FONT}`;
+  context.font = `${NOTE_TYPE.fontSize}px ${canvasNoteFont()}`;
   context.textBaseline = 'alphabetic';
   const lines = breakLines(
     note.text,

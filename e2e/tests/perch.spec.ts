@@ -1,0 +1,122 @@
+import type { Page } from '@playwright/test';
+import { dragOnBoard, openBoard, saved, TestBoard } from '../support/board.ts';
+import { expect, test } from '../support/test.ts';
+
+/** Mean difference of the light square of a picture from its ground, as a perch shows it at a point. */
+const colourIn = (perch: Page, x: number, y: number): Promise<number[]> =>
+  perch.evaluate(
+    ({ x, y }) => {
+      const canvas = document.querySelector('canvas')!;
+      const ratio = canvas.width / canvas.clientWidth;
+      return [
+        ...canvas
+          .getContext('2d')!
+          .getImageData(x * ratio, y * ratio, 1, 1)
+          .data.slice(0, 3),
+      ];
+    },
+    { x, y },
+  );
+const isColoured = ([r = 0, g = 0, b = 0]: number[]) => Math.max(r, g, b) - Math.min(r, g, b) > 25;
+const zoomOf = (perch: Page) => perch.getByTestId('zoom').innerText();
+
+async function openPerch(page: Page): Promise<Page> {
+  const opening = page.context().waitForEvent('page');
+  await page.keyboard.press('p');
+  const perch = await opening;
+  // A context with a fixed viewport would force its size on the floating window.
+  await perch.setViewportSize({ width: 480, height: 360 });
+  await perch.locator('[data-stage="sharp"]').waitFor();
+  return perch;
+}
+
+test('the perch shows the board in a floating window, zooms, pans, comes close and takes its picture', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch');
+  await board.place([1, 2]);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  const { width, height } = await perch.evaluate(() => ({ width: innerWidth, height: innerHeight }));
+  expect(width).toBeGreaterThanOrEqual(400);
+  await expect.poll(async () => isColoured(await colourIn(perch, width * 0.3, (height - 28) / 2))).toBe(true);
+
+  const before = await zoomOf(perch);
+  await perch.mouse.move(width * 0.3, height / 2);
+  await perch.mouse.wheel(0, -400);
+  await expect.poll(() => zoomOf(perch)).not.toBe(before);
+  // Its own camera: the board's stays.
+  expect(await page.evaluate(() => window.miraderoStage!.camera.scale)).toBe(1);
+
+  await perch.keyboard.press('0');
+  await expect.poll(() => zoomOf(perch)).toBe(before);
+  await perch.mouse.dblclick(width * 0.3, height / 2 - 14);
+  await expect.poll(() => zoomOf(perch)).not.toBe(before);
+  await perch.keyboard.press('f');
+  await expect.poll(() => zoomOf(perch)).toBe(before);
+  const picture = await perch.screenshot();
+  expect(picture.length).toBeGreaterThan(5_000);
+  await perch.close();
+});
+
+test('what changes on the board shows in the perch, while the hand is still dragging', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch follows');
+  await board.place([1]);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  const { width, height } = await perch.evaluate(() => ({ width: innerWidth, height: innerHeight }));
+  const middle = { x: width / 2, y: (height - 28) / 2 };
+  await expect.poll(async () => isColoured(await colourIn(perch, middle.x, middle.y))).toBe(true);
+  await page.bringToFront();
+  await page.mouse.move(657, 396);
+  await page.mouse.down();
+  await page.mouse.move(657, 700, { steps: 8 });
+  await expect.poll(async () => isColoured(await colourIn(perch, middle.x, middle.y))).toBe(false);
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => isColoured(await colourIn(perch, middle.x, middle.y))).toBe(true);
+  await page.mouse.up();
+  await perch.close();
+});
+
+test('closing and opening it again keeps its camera', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'perch camera');
+  await board.place([1]);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  await perch.mouse.move(200, 100);
+  await perch.mouse.wheel(0, -350);
+  await perch.waitForTimeout(300);
+  const zoom = await zoomOf(perch);
+  await page.bringToFront();
+  const closed = perch.waitForEvent('close');
+  await page.keyboard.press('p');
+  await closed;
+  const again = await openPerch(page);
+  expect(await zoomOf(again)).toBe(zoom);
+  await again.close();
+});
+
+test('where there is no floating window the perch is a popup with a page of its own, and survives its opener', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'popup');
+  await board.place([1]);
+  await page.addInitScript(() => {
+    Object.defineProperty(window, 'documentPictureInPicture', { value: undefined });
+  });
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  expect(perch.url()).toContain(`/perch/${board.id}`);
+  await dragOnBoard(page, { x: 0, y: 0 }, { x: 0, y: 260 });
+  await saved(page);
+  const { width, height } = await perch.evaluate(() => ({ width: innerWidth, height: innerHeight }));
+  await expect.poll(async () => isColoured(await colourIn(perch, width / 2, (height - 28) / 2))).toBe(false);
+  await page.close();
+  await perch.keyboard.press('0');
+  await expect.poll(async () => isColoured(await colourIn(perch, width / 2, (height - 28) / 2))).toBe(true);
+});

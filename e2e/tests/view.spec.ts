@@ -1,0 +1,201 @@
+import type { Page } from '@playwright/test';
+import {
+  cameraOf,
+  clickOnBoard,
+  lookAt,
+  onPage,
+  openBoard,
+  saved,
+  stageReady,
+  TestBoard,
+} from '../support/board.ts';
+import { expect, test } from '../support/test.ts';
+
+const boardUnder = (page: Page, x: number, y: number) =>
+  page.evaluate(
+    ({ x, y }) => {
+      const { camera, viewport, canvas } = window.miraderoStage!;
+      const { left, top } = canvas.getBoundingClientRect();
+      return {
+        x: (x - left - viewport.width / 2) / camera.scale + camera.centre.x,
+        y: (y - top - viewport.height / 2) / camera.scale + camera.centre.y,
+      };
+    },
+    { x, y },
+  );
+
+test('the wheel zooms at the pointer, from 1 % to 3,200 %', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'wheel');
+  await board.place([1]);
+  await openBoard(page, board);
+  await page.mouse.move(400, 300);
+  const before = await boardUnder(page, 400, 300);
+  await page.mouse.wheel(0, -300);
+  await expect.poll(async () => (await cameraOf(page)).scale).toBeGreaterThan(1.5);
+  const after = await boardUnder(page, 400, 300);
+  expect(after.x).toBeCloseTo(before.x, 3);
+  expect(after.y).toBeCloseTo(before.y, 3);
+  for (let notch = 0; notch < 4; notch += 1) await page.mouse.wheel(0, -1500);
+  await expect(page.getByTestId('zoom')).toHaveText(/3,200\s%/);
+  for (let notch = 0; notch < 8; notch += 1) await page.mouse.wheel(0, 1500);
+  await expect(page.getByTestId('zoom')).toHaveText(/1\.0\s%/);
+});
+
+test('Space and drag, and the middle button, pan; a plain drag on the ground does not', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'pan');
+  await board.place([1]);
+  await openBoard(page, board);
+  const drag = async () => {
+    await page.mouse.move(700, 650);
+    await page.mouse.down();
+    await page.mouse.move(640, 620, { steps: 4 });
+    await page.mouse.up();
+  };
+  await drag();
+  expect((await cameraOf(page)).centre).toEqual({ x: 0, y: 0 });
+  await page.keyboard.down('Space');
+  await drag();
+  await page.keyboard.up('Space');
+  expect((await cameraOf(page)).centre).toEqual({ x: 60, y: 30 });
+  await page.mouse.move(600, 400);
+  await page.mouse.down({ button: 'middle' });
+  await page.mouse.move(610, 400, { steps: 2 });
+  await page.mouse.up({ button: 'middle' });
+  expect((await cameraOf(page)).centre).toEqual({ x: 50, y: 30 });
+});
+
+test('two fingers pan and zoom, each staying on what it touches', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'fingers');
+  await board.place([1]);
+  await openBoard(page, board);
+  const session = await page.context().newCDPSession(page);
+  const touch = (type: string, ...points: [number, number][]) =>
+    session.send('Input.dispatchTouchEvent', {
+      type: type as 'touchStart',
+      touchPoints: points.map(([x, y], id) => ({ x, y, id })),
+    });
+  const held = await boardUnder(page, 500, 400);
+  await touch('touchStart', [500, 400]);
+  await touch('touchStart', [500, 400], [700, 400]);
+  for (let step = 1; step <= 10; step += 1)
+    await touch('touchMove', [500 - step * 10, 400], [700 + step * 10, 400 + step * 2]);
+  await touch('touchEnd');
+  const { scale } = await cameraOf(page);
+  expect(scale).toBeGreaterThan(1.9);
+  expect(scale).toBeLessThan(2.1);
+  const after = await boardUnder(page, 400, 400);
+  expect(after.x).toBeCloseTo(held.x, 0);
+});
+
+test('a trackpad pinch zooms', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'trackpad');
+  await board.place([1]);
+  await openBoard(page, board);
+  await page.mouse.move(640, 400);
+  await page.keyboard.down('Control');
+  await page.mouse.wheel(0, -70);
+  await page.keyboard.up('Control');
+  await expect.poll(async () => (await cameraOf(page)).scale).toBeCloseTo(Math.exp(0.7), 2);
+});
+
+for (const [name, act] of [
+  ['F', (page: Page) => page.keyboard.press('f')],
+  [
+    'a double click',
+    async (page: Page) => {
+      const { x, y } = await onPage(page, { x: -170, y: 30 });
+      await page.mouse.dblclick(x, y);
+    },
+  ],
+] as const) {
+  test(`${name} brings a picture close so that it fills the view, and the same goes back exactly`, async ({
+    page,
+    running,
+  }) => {
+    const board = await TestBoard.create(running.address, `close by ${name}`);
+    await board.place([1, 2]);
+    await openBoard(page, board);
+    await lookAt(page, { centre: { x: -33.25, y: 12.5 }, scale: 0.87 });
+    const { x, y } = await onPage(page, { x: -170, y: 30 });
+    await page.mouse.move(x, y);
+    const before = await cameraOf(page);
+    await act(page);
+    await expect.poll(async () => (await cameraOf(page)).centre).toEqual({ x: -170, y: 0 });
+    const { scale } = await cameraOf(page);
+    const viewport = await page.evaluate(() => window.miraderoStage!.viewport);
+    expect(scale).toBeCloseTo(Math.min(viewport.width / 300, viewport.height / 200), 3);
+    await page.waitForTimeout(400);
+    if (name === 'F') await page.keyboard.press('f');
+    else await page.mouse.dblclick(640, 400);
+    await expect.poll(() => cameraOf(page)).toEqual(before);
+  });
+}
+
+test('0 shows the whole board', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'whole');
+  await board.place([1, 2, 3]);
+  await openBoard(page, board);
+  await lookAt(page, { centre: { x: 5000, y: 5000 }, scale: 4 });
+  await page.keyboard.press('0');
+  await expect.poll(async () => (await cameraOf(page)).centre).toEqual({ x: 0, y: 0 });
+});
+
+test('the camera of a board is kept over a reload', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'camera');
+  await board.place([1]);
+  await openBoard(page, board);
+  await lookAt(page, { centre: { x: 12, y: -7 }, scale: 2.5 });
+  await page.waitForTimeout(300);
+  await page.reload();
+  await stageReady(page);
+  expect(await cameraOf(page)).toEqual({ centre: { x: 12, y: -7 }, scale: 2.5 });
+});
+
+test('detail beyond the largest level comes from the original: single pixels are squares', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'pixels');
+  await board.place([1]);
+  await openBoard(page, board);
+  // 900 px on 300 units: at 32 one picture pixel covers more than ten of the screen.
+  await lookAt(page, { centre: { x: -120, y: -80 }, scale: 32 });
+  const flat = await page.evaluate(() => {
+    const { canvas } = window.miraderoStage!;
+    const { data } = canvas.getContext('2d')!.getImageData(100, 100, 10, 1);
+    return new Set(Array.from({ length: 10 }, (_, index) => data.slice(index * 4, index * 4 + 3).join()))
+      .size;
+  });
+  expect(flat).toBeLessThanOrEqual(2);
+});
+
+test('nothing is painted and no frame is asked for while nothing moves', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'still');
+  await board.place([1, 2]);
+  await openBoard(page, board);
+  await saved(page);
+  await page.waitForTimeout(2500);
+  await page.evaluate(() => {
+    const counts = { asked: 0, drawn: 0 };
+    const ask = window.requestAnimationFrame.bind(window);
+    window.requestAnimationFrame = (callback) => {
+      counts.asked += 1;
+      return ask(callback);
+    };
+    window.miraderoStage!.onFrame = () => {
+      counts.drawn += 1;
+    };
+    Object.assign(window, { counts });
+  });
+  await page.waitForTimeout(5000);
+  const counts = await page.evaluate(() => (window as unknown as { counts: object }).counts);
+  expect(counts).toEqual({ asked: 0, drawn: 0 });
+  // The counter counts: a move is seen by it.
+  await clickOnBoard(page, { x: -170, y: 0 });
+  await expect
+    .poll(() => page.evaluate(() => (window as unknown as { counts: { drawn: number } }).counts.drawn))
+    .toBeGreaterThan(0);
+});

@@ -1,0 +1,171 @@
+import 'fake-indexeddb/auto';
+import type { Change, ChangeOutcome } from '@miradero/core/schema';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { type BrowserDatabase, openBrowserDatabase } from './browser-database.ts';
+import { Channel, type WindowMessage } from './channel.ts';
+import { Outbox } from './outbox.ts';
+import { SavedState } from './saved-state.ts';
+import { Sender } from './sender.ts';
+
+let database: BrowserDatabase;
+let channel: Channel;
+let outbox: Outbox;
+let heard: WindowMessage[];
+let ending: AbortController;
+let number = 0;
+
+const change = (id: string): Change => ({ id, operations: [{ item: 'n', set: { width: 5 } }] });
+const made = (id: string, board = 'b') => outbox.put({ kind: 'change', board, change: change(id) });
+const outcomesHeard = () => heard.flatMap((message) => (message.kind === 'outcomes' ? message.outcomes : []));
+
+/** A server whose answers a test decides; records what it was asked. */
+function serve(answer: (changes: Change[]) => Response | Promise<Response>): Change[][] {
+  const asked: Change[][] = [];
+  vi.stubGlobal('fetch', async (_path: string, { body }: { body: string }) => {
+    const { changes } = JSON.parse(body) as { changes: Change[] };
+    asked.push(changes);
+    return answer(changes);
+  });
+  return asked;
+}
+const accepted = (changes: Change[]) =>
+  Response.json({ outcomes: changes.map(({ id }, index): ChangeOutcome => ({ id, revision: index + 1 })) });
+
+beforeEach(async () => {
+  number += 1;
+  database = await openBrowserDatabase(`test-${number}`);
+  channel = new Channel(`test-${number}`);
+  heard = [];
+  channel.subscribe((message) => heard.push(message));
+  outbox = new Outbox(database, channel);
+  ending = new AbortController();
+});
+afterEach(() => {
+  ending.abort();
+  vi.unstubAllGlobals();
+});
+const start = () => void new Sender(database, channel).run(ending.signal);
+
+describe('the outbox', () => {
+  it('keeps changes in the order in which they were made, those of one board for its windows', async () => {
+    await Promise.all([made('1'), made('2'), made('x', 'other'), made('3')]);
+    expect((await outbox.changesOf('b')).map(({ id }) => id)).toEqual(['1', '2', '3']);
+  });
+
+  it('counts what is not on the disk yet', async () => {
+    const counts: number[] = [];
+    outbox.subscribe(() => counts.push(outbox.unwritten));
+    await made('1');
+    expect(counts).toEqual([1, 0]);
+  });
+});
+
+describe('the sender', () => {
+  it('sends what is kept, in order, and empties the outbox by the answer', async () => {
+    await made('1');
+    await made('2');
+    const asked = serve(accepted);
+    start();
+    await vi.waitFor(() => expect(outcomesHeard()).toHaveLength(2));
+    expect(asked[0]!.map(({ id }) => id)).toEqual(['1', '2']);
+    expect(await database.count('outbox')).toBe(0);
+  });
+
+  it('keeps everything while the server is away, and sends the same ids again when it is back', async () => {
+    await made('1');
+    let isAway = true;
+    const asked = serve((changes) => {
+      if (isAway) throw new TypeError('connection refused');
+      return accepted(changes);
+    });
+    start();
+    await vi.waitFor(() => expect(asked.length).toBeGreaterThan(1));
+    expect(await database.count('outbox')).toBe(1);
+    await made('2');
+    isAway = false;
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0), { timeout: 8_000 });
+    expect(asked[asked.length - 1]!.map(({ id }) => id)).toEqual(['1', '2']);
+  });
+
+  it('lists a refused change and goes on with the later ones', async () => {
+    await made('good');
+    await made('bad');
+    await made('later');
+    serve((changes) =>
+      Response.json({
+        outcomes: changes.map(({ id }) =>
+          id === 'bad' ? { id, refused: { code: 'malformed', title: 'No.' } } : { id, revision: 1 },
+        ),
+      }),
+    );
+    start();
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0));
+    expect(await database.getAll('refused')).toMatchObject([{ id: 'bad', title: 'No.', board: 'b' }]);
+  });
+
+  it('asks for each alone when a request as a whole is refused', async () => {
+    await made('good');
+    await made('bad');
+    await made('later');
+    serve((changes) =>
+      changes.some(({ id }) => id === 'bad')
+        ? Response.json({ code: 'too-large', status: 413, title: 'Too large.' }, { status: 413 })
+        : accepted(changes),
+    );
+    start();
+    await vi.waitFor(() => expect(outcomesHeard()).toHaveLength(3));
+    expect(outcomesHeard().filter((outcome) => 'refused' in outcome)).toMatchObject([{ id: 'bad' }]);
+    expect(await database.count('outbox')).toBe(0);
+  });
+
+  it('holds a name back until its picture has arrived, and lets changes pass', async () => {
+    await outbox.put({ kind: 'patch', path: '/api/pictures/p', body: {}, awaits: 'p' });
+    await database.put('files', {
+      ...{
+        id: 'p',
+        fileName: 'p',
+        name: 'p',
+        type: 'image/png',
+        width: 1,
+        height: 1,
+        bytes: new Blob(),
+        addedAt: '',
+      },
+    });
+    await made('1');
+    const paths: string[] = [];
+    vi.stubGlobal('fetch', async (path: string, { body }: { body: string }) => {
+      paths.push(path);
+      return path.includes('pictures') ? Response.json({}) : accepted(JSON.parse(body).changes);
+    });
+    start();
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(1));
+    expect(paths).toEqual(['/api/boards/b/changes']);
+    await database.delete('files', 'p');
+    channel.post({ kind: 'file-settled', picture: 'p' });
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0));
+  });
+});
+
+describe('the saved state', () => {
+  it('says saved only when nothing is kept, and kept only when it is on the disk', async () => {
+    const saved = new SavedState(database, outbox, channel);
+    const states: string[] = [];
+    await vi.waitFor(() => expect(saved.report.state).toBe('saved'));
+    saved.subscribe(() => {
+      if (saved.report.state !== states[states.length - 1]) states.push(saved.report.state);
+    });
+    await made('1');
+    await vi.waitFor(() => expect(saved.report.state).toBe('kept'));
+    serve(accepted);
+    start();
+    await vi.waitFor(() => expect(saved.report.state).toBe('saved'));
+    expect(states).toEqual(['keeping', 'kept', 'saved']);
+  });
+
+  it('says so when the disk of the browser takes nothing more', () => {
+    const saved = new SavedState(database, outbox, channel);
+    saved.reportNoRoom();
+    return vi.waitFor(() => expect(saved.report.state).toBe('lost-room'));
+  });
+});
