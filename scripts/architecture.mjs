@@ -22,7 +22,7 @@ const WORKSPACES = {
   web: ['core'],
   demo: ['core', 'server'],
   e2e: ['core', 'server', 'demo'],
-  bench: ['core', 'server', 'demo'],
+  bench: ['core', 'server', 'demo', 'e2e'],
 };
 
 function* sources(folder) {

@@ -142,8 +142,8 @@ test('a frame with the name stands at once, pixels before the upload has ended, 
     buffer: await testPicture(31),
   });
   await expect(page.getByTestId('uploads')).toContainText('Sending 1 of 1');
-  const [placement] = (await expect.poll(async () => (await board.standing()).length).toBe(1),
-  await board.standing()) as Placement[];
+  await expect.poll(async () => (await board.standing()).length).toBe(1);
+  const [placement] = (await board.standing()) as Placement[];
   await stageReady(page);
   const [r, g, b] = await colourAt(page, {
     x: placement!.centre.x + placement!.width * 0.4,

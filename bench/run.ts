@@ -1,0 +1,289 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { cpus, totalmem } from 'node:os';
+import { fileURLToPath } from 'node:url';
+import type { Browser, Page } from '@playwright/test';
+import { launchBrowser } from '../e2e/support/browser.ts';
+import { startRunning } from '../e2e/support/running.ts';
+import { drive, type Frames, JOURNEYS, type Journey } from './drive.ts';
+import { nudges, settleAll, sustained } from './measure-changes.ts';
+import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
+import { servePeers } from './peer-server.ts';
+import { seedBoard, seedPictures } from './seed.ts';
+
+const EXTENT = { width: 100 * 212, height: 50 * 145 };
+const MB = 1024 * 1024;
+
+interface Row {
+  readonly what: string;
+  readonly measured: string;
+  readonly ratio: string;
+  readonly goal: string;
+  readonly isMet: boolean;
+}
+const rows: Row[] = [];
+function report(what: string, measured: string, ratio: string, goal: string, isMet: boolean): void {
+  rows.push({ what, measured, ratio, goal, isMet });
+  console.log(`${isMet ? ' met ' : 'MISSED'}  ${what}: ${measured} ${ratio} (goal ${goal})`);
+}
+const ms = (value: number) => `${value.toFixed(1)} ms`;
+const times = (value: number) => `${value.toFixed(2)} ×`;
+
+async function pageIn(browser: Browser): Promise<Page> {
+  return (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+}
+
+/** The peers and the limit, each alone in its page. */
+async function drivePeers(
+  browser: Browser,
+  address: string,
+): Promise<Record<string, Record<Journey, Frames>>> {
+  const results: Record<string, Record<Journey, Frames>> = {};
+  for (const peer of ['blit', 'konva', 'pixi']) {
+    const page = await pageIn(browser);
+    await page.goto(`${address}/${peer}.html`);
+    await page.waitForFunction(() => window.setView !== undefined, undefined, { timeout: 120_000 });
+    const frames = {} as Record<Journey, Frames>;
+    for (const journey of JOURNEYS) frames[journey] = await drive(page, journey, EXTENT);
+    results[peer] = frames;
+    await page.context().close();
+  }
+  return results;
+}
+
+function reportFrames(
+  own: Record<Journey, Frames>,
+  peers: Record<string, Record<Journey, Frames>>,
+  what: string,
+): void {
+  for (const journey of JOURNEYS) {
+    const { mean, p95, unpainted } = own[journey];
+    const limit = peers.blit![journey];
+    const to = (peer: string) => peers[peer]![journey].mean / mean;
+    report(
+      `${what}, ${journey}: mean frame`,
+      `${ms(mean)} (limit ${ms(limit.mean)})`,
+      times(mean / limit.mean),
+      '≤ 1.2 ×',
+      mean / limit.mean <= 1.2,
+    );
+    report(
+      `${what}, ${journey}: p95 frame`,
+      `${ms(p95)} (limit ${ms(limit.p95)})`,
+      times(p95 / limit.p95),
+      '≤ 2 ×',
+      p95 / limit.p95 <= 2,
+    );
+    const goal = journey === 'close' ? 6 : 8;
+    for (const peer of ['konva', 'pixi']) {
+      report(
+        `${what}, ${journey}: against ${peer}`,
+        ms(peers[peer]![journey].mean),
+        times(to(peer)),
+        `≥ ${goal} × faster`,
+        to(peer) >= goal,
+      );
+    }
+    report(
+      `${what}, ${journey}: unpainted share while moving`,
+      `${(unpainted * 100).toFixed(2)} %`,
+      '',
+      '≤ 2 %',
+      unpainted <= 0.02,
+    );
+  }
+}
+
+/** Resident bytes of the renderer that shows a page, found by the process ids that Chromium reports. */
+async function residentCounter(browser: Browser): Promise<() => number> {
+  const session = await browser.newBrowserCDPSession();
+  const { processInfo } = (await session.send('SystemInfo.getProcessInfo')) as {
+    processInfo: { type: string; id: number }[];
+  };
+  const ids = processInfo.filter(({ type }) => type === 'renderer').map(({ id }) => id);
+  const resident = (id: number) => {
+    try {
+      return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${id}/status`, 'utf8'))?.[1] ?? 0) * 1024;
+    } catch {
+      return 0;
+    }
+  };
+  return () => Math.max(...ids.map(resident));
+}
+
+async function median(count: number, measure: () => Promise<number>): Promise<number> {
+  const values: number[] = [];
+  for (let index = 0; index < count; index += 1) values.push(await measure());
+  return values.sort((a, b) => a - b)[Math.floor(count / 2)]!;
+}
+
+async function benchStage(browser: Browser, address: string, board: string, empty: string): Promise<void> {
+  const peerServer = await servePeers(address, board);
+  const peers = await drivePeers(browser, peerServer.address);
+  peerServer.stop();
+
+  const page = await pageIn(browser);
+  const session = await page.context().newCDPSession(page);
+  await page.goto(`${address}/boards/${empty}`);
+  await page.waitForFunction(() => window.miraderoStage?.status.isCurrent);
+  const residentOf = await residentCounter(browser);
+  const before = await memoryOf(page, session, residentOf);
+
+  await page.goto(`${address}/boards/${board}`);
+  await page.waitForFunction(() => window.miraderoStage?.status.isComplete);
+  await timeUntil(page, 'isSharp');
+  const own = {} as Record<Journey, Frames>;
+  for (const journey of JOURNEYS) own[journey] = await drive(page, journey, EXTENT);
+  reportFrames(own, peers, '5,000 placements of 500 pictures');
+  const again = await sharpAgain(page, EXTENT);
+  report(
+    '5,000: sharp again after the hand rests, slowest of three views',
+    ms(again),
+    '',
+    '≤ 300 ms',
+    again <= 300,
+  );
+
+  // All over the board, close enough that every picture is wanted at a large level.
+  let largest = { own: 0, heap: 0, resident: 0 };
+  for (let step = 0; step < 40; step += 1) {
+    const camera = {
+      centre: { x: ((step * 37) % 100) * 212, y: ((step * 13) % 50) * 145 },
+      scale: step % 4 === 0 ? 4 : 1,
+    };
+    await page.evaluate((to) => window.miraderoStage!.setCamera(to), camera);
+    await page.waitForTimeout(250);
+    const now = await memoryOf(page, session, residentOf);
+    largest = {
+      own: Math.max(largest.own, now.own),
+      heap: Math.max(largest.heap, now.heap),
+      resident: Math.max(largest.resident, now.resident),
+    };
+  }
+  const grown = largest.resident - before.resident;
+  report(
+    'memory while panning all over: own count',
+    `${(largest.own / MB).toFixed(0)} MB`,
+    '',
+    '≤ 384 MB',
+    largest.own <= 384 * MB,
+  );
+  report(
+    'memory: growth of the renderer',
+    `${(grown / MB).toFixed(0)} MB`,
+    `${times(grown / largest.own)} of the own count`,
+    '≤ 1.5 ×',
+    grown <= 1.5 * largest.own,
+  );
+  report('memory: JS heap', `${(largest.heap / MB).toFixed(0)} MB`, '', '≤ 250 MB', largest.heap <= 250 * MB);
+  await page.context().close();
+}
+
+async function benchOpening(
+  browser: Browser,
+  address: string,
+  board: string,
+  empty: string,
+  what: string,
+): Promise<void> {
+  const fresh = async (id: string) => {
+    const page = await pageIn(browser);
+    const took = await openingTime(page, `${address}/boards/${id}`);
+    await page.context().close();
+    return took;
+  };
+  const emptyMs = await median(5, () => fresh(empty));
+  const fullMs = await median(5, () => fresh(board));
+  report(
+    `opening ${what}, until every placement in view has its small copy`,
+    `${ms(fullMs)} (empty board ${ms(emptyMs)})`,
+    times(fullMs / emptyMs),
+    '≤ 2 ×',
+    fullMs / emptyMs <= 2,
+  );
+}
+
+async function benchChanges(browser: Browser, address: string, board: string): Promise<void> {
+  const { p95, rate } = await sustained(address, board, 50, 6);
+  report(
+    'change until durable, 50 a second for 6 s: p95',
+    `${ms(p95)} at ${rate.toFixed(0)}/s`,
+    '',
+    '≤ 100 ms',
+    p95 <= 100 && rate >= 45,
+  );
+  const settle = await median(3, () => settleAll(address, board, 5000));
+  report('5,000 items settled by one change', ms(settle), '', '≤ 500 ms', settle <= 500);
+  const page = await pageIn(browser);
+  await page.goto(`${address}/boards/${board}`);
+  await page.waitForFunction(() => window.miraderoStage?.status.isComplete);
+  await timeUntil(page, 'isSharp');
+  await page.mouse.click(640, 400);
+  const { screen, saved } = await nudges(page, 40);
+  report(
+    'nudge by key on this board until a frame shows it: p95',
+    ms(screen),
+    times(screen / (1000 / 60)),
+    'next frame (≤ 2 × 16.7 ms)',
+    screen <= 2000 / 60,
+  );
+  report('nudge by key until the mark says saved: p95', ms(saved), '', '≤ 100 ms', saved <= 100);
+  await page.context().close();
+}
+
+function table(): string {
+  const { model } = cpus()[0]!;
+  const machine = `${cpus().length} cores (${model}), ${(totalmem() / 1024 ** 3).toFixed(0)} GiB, no GPU, Chromium headless, Node.js ${process.version}`;
+  const lines = rows.map(
+    ({ what, measured, ratio, goal, isMet }) =>
+      `| ${what} | ${measured} | ${ratio} | ${goal} | ${isMet ? 'yes' : '**no**'} |`,
+  );
+  return `# Benchmarks
+
+Written by \`npm run bench\` on ${new Date().toISOString().slice(0, 10)}: ${machine}. Peers and limit were measured in the same run; shared machines are noisy,
+so the ratios count, not the milliseconds. The limit blits one cached frame and does nothing else.
+
+| what | measured | ratio | goal | met |
+| --- | --- | --- | --- | --- |
+${lines.join('\n')}
+`;
+}
+
+async function main(): Promise<void> {
+  const running = await startRunning();
+  const browser = await launchBrowser();
+  try {
+    console.log('seeding 500 pictures …');
+    const pictures = await seedPictures(running.databaseUrl, 500);
+    const empty = await seedBoard(running.address, pictures, 0);
+    const board = await seedBoard(running.address, pictures, 5000);
+    await benchStage(browser, running.address, board, empty);
+    await benchOpening(browser, running.address, board, empty, '5,000 placements of 500 pictures');
+    const large = await seedBoard(running.address, pictures, 20_000);
+    const page = await pageIn(browser);
+    await page.goto(`${running.address}/boards/${large}`);
+    await page.waitForFunction(() => window.miraderoStage?.status.isComplete);
+    const again = await sharpAgain(page, { width: EXTENT.width, height: 200 * 145 });
+    report(
+      '20,000: sharp again after the hand rests, slowest of three views',
+      ms(again),
+      '',
+      '≤ 500 ms',
+      again <= 500,
+    );
+    await page.context().close();
+    await benchChanges(browser, running.address, board);
+    console.log('seeding 5,000 distinct pictures …');
+    const distinct = await seedBoard(
+      running.address,
+      [...pictures, ...(await seedPictures(running.databaseUrl, 5000)).slice(500)],
+      5000,
+    );
+    await benchOpening(browser, running.address, distinct, empty, '5,000 distinct pictures');
+  } finally {
+    writeFileSync(fileURLToPath(new URL('../docs/benchmarks.md', import.meta.url)), table());
+    await browser.close();
+    await running.stop();
+  }
+}
+
+await main();

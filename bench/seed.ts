@@ -1,0 +1,99 @@
+import { createHash, randomUUID } from 'node:crypto';
+import { keysOnTop } from '@miradero/core/board';
+import { pictureIdOf } from '@miradero/core/picture';
+import sharp from 'sharp';
+import { createConnection, type Knex } from '../server/src/database/connection.ts';
+import { findLocalOwner } from '../server/src/database/owner.ts';
+import { addPicture, recordLevels } from '../server/src/database/pictures.ts';
+import { makeLevels } from '../server/src/jobs/make-levels.ts';
+import { runAtlasJob } from '../server/src/jobs/pack-atlas.ts';
+import { storeBytes } from '../server/src/storage/blob-store.ts';
+
+const WIDTH = 960;
+const HEIGHT = 640;
+const ACROSS = 100;
+
+/** A picture with soft forms and grain, different for every number. */
+async function render(number: number): Promise<Buffer> {
+  const hue = (number * 47) % 360;
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${WIDTH}" height="${HEIGHT}">
+    <defs><radialGradient id="g" cx="${(number % 7) / 7}" cy="${(number % 5) / 5}"><stop offset="0" stop-color="hsl(${hue} 50% 75%)"/>
+    <stop offset="1" stop-color="hsl(${hue + 50} 45% 22%)"/></radialGradient></defs>
+    <rect width="100%" height="100%" fill="url(#g)"/>
+    <ellipse cx="${100 + ((number * 131) % 700)}" cy="320" rx="170" ry="${60 + ((number * 17) % 200)}" fill="hsl(${hue + 180} 40% 50%)"/>
+    <text x="40" y="600" font-size="150" fill="#fff8">${number}</text></svg>`;
+  return sharp(Buffer.from(svg)).jpeg({ quality: 88 }).toBuffer();
+}
+
+async function addOne(knex: Knex, owner: string, number: number): Promise<string> {
+  const bytes = await render(number);
+  const sha256 = createHash('sha256').update(bytes).digest('hex');
+  const id = pictureIdOf(owner, sha256);
+  const made = await makeLevels(bytes, WIDTH, HEIGHT);
+  await knex.transaction(async (trx) => {
+    await storeBytes(trx, bytes, 'image/jpeg');
+    const name = `picture ${number}`;
+    await addPicture(trx, owner, {
+      ...{ id, name, fileName: `${name}.jpg`, type: 'image/jpeg', bytes: bytes.length, sha256 },
+      ...{ width: WIDTH, height: HEIGHT },
+    });
+    const levels = [];
+    for (const { side, bytes: copy } of made.levels) {
+      levels.push({ side, bytes: copy.length, hash: await storeBytes(trx, copy, 'image/webp') });
+    }
+    await recordLevels(trx, id, levels, made.thumbhash);
+  });
+  return id;
+}
+
+/** Pictures as the jobs would have made them, without the uploads: what is measured comes later. */
+export async function seedPictures(databaseUrl: string, count: number): Promise<string[]> {
+  const knex = createConnection(databaseUrl);
+  const owner = await findLocalOwner(knex);
+  const ids: string[] = [];
+  for (let number = 0; number < count; number += 2) {
+    ids.push(...(await Promise.all([addOne(knex, owner, number), addOne(knex, owner, number + 1)])));
+  }
+  await runAtlasJob(knex, owner);
+  await knex.destroy();
+  return ids;
+}
+
+/** A board with `count` placements, 200 × 133 each in a grid 100 across, of the given pictures in turn. */
+export async function seedBoard(
+  address: string,
+  pictures: readonly string[],
+  count: number,
+): Promise<string> {
+  const send = async (path: string, body: object) => {
+    const response = await fetch(`${address}${path}`, {
+      method: 'POST',
+      body: JSON.stringify(body),
+      headers: { 'Content-Type': 'application/json' },
+    });
+    return response.json();
+  };
+  const { board } = (await send('/api/boards', { name: `${count} placements` })) as { board: { id: string } };
+  const stacks = keysOnTop([], Math.max(1, count));
+  for (let from = 0; from < count; from += 10_000) {
+    const operations = Array.from({ length: Math.min(10_000, count - from) }, (_, offset) => {
+      const index = from + offset;
+      return {
+        create: {
+          ...{ id: `p${index}`, kind: 'placement', stack: stacks[index], removed: false },
+          ...{ picture: pictures[index % pictures.length], pictureWidth: WIDTH, pictureHeight: HEIGHT },
+          centre: { x: (index % ACROSS) * 212, y: Math.floor(index / ACROSS) * 145 },
+          ...{
+            width: 200,
+            turn: 0,
+            flipX: index % 9 === 0,
+            flipY: false,
+            trim: { x: 0, y: 0, width: 1, height: 1 },
+          },
+        },
+      };
+    });
+    await send(`/api/boards/${board.id}/changes`, { changes: [{ id: randomUUID(), operations }] });
+  }
+  return board.id;
+}
