@@ -29,7 +29,10 @@ const ms = (value: number) => `${value.toFixed(1)} ms`;
 const times = (value: number) => `${value.toFixed(2)} ×`;
 
 async function pageIn(browser: Browser): Promise<Page> {
-  return (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  // tsx marks named functions with a call of this name, which pages do not know.
+  await context.addInitScript('globalThis.__name = (named) => named');
+  return context.newPage();
 }
 
 /** The peers and the limit, each alone in its page. */

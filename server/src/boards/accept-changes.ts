@@ -107,7 +107,10 @@ export async function acceptChanges(
   }, 0);
   if (values.length > 1 && operations > CHANGE_LIMITS.operations) throw new ProblemError('too-large');
 
-  const wellFormed = values.filter((value): value is Change => isChange(value) === true);
+  const parsed = values.map((value): { change: Change } | { id: string; why: string } =>
+    isChange(value) ? { change: value as Change } : { id: idOf(value), why: explain(isChange.errors) },
+  );
+  const wellFormed = parsed.flatMap((one) => ('change' in one ? [one.change] : []));
   return knex.transaction(async (trx) => {
     const before = await lockBoard(trx, owner, board);
     if (before === undefined) throw new ProblemError('board-missing');
@@ -123,10 +126,10 @@ export async function acceptChanges(
 
     const altered = new Map<string, Item>();
     const accepted: LoggedChange[] = [];
-    const outcomes = values.map((value): ChangeOutcome => {
-      const id = idOf(value);
-      if (isChange(value) !== true) return { id, refused: refusal('malformed', explain(isChange.errors)) };
-      const change = value as Change;
+    const outcomes = parsed.map((one): ChangeOutcome => {
+      if (!('change' in one)) return { id: one.id, refused: refusal('malformed', one.why) };
+      const { change } = one;
+      const { id } = change;
       const earlier = known.get(change.id);
       if (earlier !== undefined) return { id, revision: earlier };
       const result = tryChange(items, foreign, change);

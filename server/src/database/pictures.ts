@@ -44,18 +44,11 @@ const pictureOf = (row: PictureRow): Picture => ({
 const selectPictures = (knex: Knex, owner: string) =>
   knex('pictures as p')
     .leftJoin('atlases as a', 'a.id', 'p.atlas')
-    .leftJoin(
-      knex('picture_levels')
-        .select('picture')
-        .select(
-          knex.raw(
-            "json_agg(json_build_object('side', side, 'hash', hash, 'bytes', bytes) order by side) as levels",
-          ),
-        )
-        .groupBy('picture')
-        .as('l'),
-      'l.picture',
-      'p.id',
+    .joinRaw(
+      `left join lateral (
+         select json_agg(json_build_object('side', side, 'hash', hash, 'bytes', bytes) order by side) as levels
+         from picture_levels where picture = p.id
+       ) l on true`,
     )
     .where('p.owner', owner)
     .select('p.*', 'a.hash32', 'a.hash64', knex.raw("coalesce(l.levels, '[]'::json) as levels"));

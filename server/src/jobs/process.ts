@@ -48,10 +48,11 @@ async function main(): Promise<void> {
   };
   listenTo(databaseUrl, JOBS_CHANNEL, wake, () => wake(''));
 
-  // Swept at start: pictures whose job was lost (a restored backup) get a new one; the queue ignores repeats.
+  // Swept at start: a job that died with its process is given out again only when it expires; a second one is done at
+  // once, and harmless.
   const lost = await knex('pictures')
     .where({ state: 'arriving' })
-    .andWhereRaw("added_at < now() - interval '5 minutes'");
+    .andWhereRaw("added_at < now() - interval '3 seconds'");
   for (const picture of lost) {
     await boss.send(LEVELS_QUEUE, { picture: picture.id }, { singletonKey: picture.id });
   }

@@ -21,6 +21,11 @@ const OVERVIEW_EVERY_MS = 700;
 const RENEW_MS = 400;
 /** After this time without a move the camera counts as resting. */
 const REST_MS = 90;
+/** An alteration that touches less than this share of the front buffer is painted as a patch of it. */
+const PATCH_SHARE = 0.35;
+const MAX_PATCHES = 120;
+/** Patches are painted into a whole frame when nothing altered for so long. */
+const FLATTEN_AFTER_MS = 400;
 /** While moving, a buffer whose scale is off by more than this factor is renewed early. */
 const COARSE = 1.6;
 
@@ -34,6 +39,8 @@ interface Buffer {
   readonly isSharp: boolean;
   readonly isComplete: boolean;
   readonly except: readonly string[];
+  /** Parts painted again since, in pixels of the bitmap; later ones lie above. */
+  readonly patches: readonly { readonly bitmap: ImageBitmap; readonly x: number; readonly y: number }[];
 }
 
 /** Items under a hand, painted once on nothing and moved as a whole. */
@@ -71,6 +78,7 @@ export class Buffers {
   #movedAtMs = Number.NEGATIVE_INFINITY;
   #paintedAtMs = Number.NEGATIVE_INFINITY;
   #overviewAtMs = Number.NEGATIVE_INFINITY;
+  #patchedAtMs = Number.NEGATIVE_INFINITY;
   #timer: ReturnType<typeof setTimeout> | undefined;
   readonly #unsubscribe: () => void;
 
@@ -87,13 +95,15 @@ export class Buffers {
     this.#isClosed = true;
     clearTimeout(this.#timer);
     this.#unsubscribe();
-    for (const buffer of [this.#front, this.#overview, this.#lifted]) buffer?.bitmap.close();
+    discard(this.#front);
+    for (const buffer of [this.#overview, this.#lifted]) buffer?.bitmap.close();
   }
 
   /** Own count of the pixels held here, bytes. */
   get bytes(): number {
-    return [this.#front, this.#overview, this.#lifted].reduce(
-      (sum, buffer) => sum + (buffer ? buffer.bitmap.width * buffer.bitmap.height * 4 : 0),
+    const patches = this.#front?.patches ?? [];
+    return [this.#front, this.#overview, this.#lifted, ...patches].reduce(
+      (sum, held) => sum + (held ? held.bitmap.width * held.bitmap.height * 4 : 0),
       0,
     );
   }
@@ -189,7 +199,12 @@ export class Buffers {
     const except = this.#lifted && held.length > 0 ? held : [];
     const isOutdated =
       front === undefined || front.version !== this.#feed.version || !sameIds(front.except, except);
-    if (isOutdated) return () => this.#paintFront(now, front === undefined ? 0 : MARGIN / 2, except);
+    if (isOutdated) {
+      const part = front && sameIds(front.except, except) ? this.#partToPatch(front) : undefined;
+      return part
+        ? () => this.#patch(front!, part, now)
+        : () => this.#paintFront(now, front === undefined ? 0 : MARGIN / 2, except);
+    }
 
     const restsInMs = this.#movedAtMs + REST_MS - nowMs;
     const isCovering = containsRectangle(inflate(front.view, 1e-6), now.view);
@@ -211,7 +226,58 @@ export class Buffers {
     ) {
       return () => this.#paintFront(now, MARGIN, except);
     }
+    if (front.patches.length > 0) {
+      const waitMs = this.#patchedAtMs + FLATTEN_AFTER_MS - nowMs;
+      return waitMs > 0 ? waitMs : () => this.#paintFront(now, MARGIN, except);
+    }
     return this.#overviewWork(now, nowMs);
+  }
+
+  /** The pixels of the front buffer that altered, whole ones; undefined when the whole is better painted anew. */
+  #partToPatch(front: Buffer): Rectangle | undefined {
+    const dirty = this.#feed.dirtySince(front.version);
+    if (dirty === undefined || front.patches.length >= MAX_PATCHES) return undefined;
+    const seen = intersectionOf(inflate(dirty, 2 / front.scale), front.view);
+    const x = Math.floor((seen.x - front.view.x) * front.scale);
+    const y = Math.floor((seen.y - front.view.y) * front.scale);
+    const width = Math.min(Math.ceil(seen.width * front.scale) + 1, front.bitmap.width - x);
+    const height = Math.min(Math.ceil(seen.height * front.scale) + 1, front.bitmap.height - y);
+    const isSmall = width * height < PATCH_SHARE * front.bitmap.width * front.bitmap.height;
+    return isSmall ? { x, y, width: Math.max(0, width), height: Math.max(0, height) } : undefined;
+  }
+
+  async #patch(front: Buffer, part: Rectangle, now: ViewNow): Promise<void> {
+    this.#patchedAtMs = performance.now();
+    if (part.width === 0 || part.height === 0) {
+      this.#front = { ...front, version: this.#feed.version };
+      this.#onFrame();
+      return;
+    }
+    const view = {
+      x: front.view.x + part.x / front.scale,
+      y: front.view.y + part.y / front.scale,
+      width: part.width / front.scale,
+      height: part.height / front.scale,
+    };
+    const { except } = front;
+    const painted = await this.#paint({
+      view,
+      scale: front.scale,
+      ground: now.ground,
+      except,
+      isLoading: false,
+    });
+    if (this.#isClosed || this.#front !== front) return;
+    this.#front = {
+      ...front,
+      version: painted.version,
+      isSharp: front.isSharp && painted.isSharp,
+      isComplete: front.isComplete && painted.isComplete,
+      // What the patch lacks is asked for by the next whole frame.
+      staleness: painted.isSharp ? front.staleness : -1,
+      patches: [...front.patches, { bitmap: painted.bitmap, x: part.x, y: part.y }],
+    };
+    this.#onFrame();
   }
 
   #overviewWork(now: ViewNow, nowMs: number): (() => Promise<void>) | number {
@@ -231,7 +297,7 @@ export class Buffers {
     const buffer = await this.#paint({ view, scale, ground: now.ground, except, isLoading: true });
     this.#paintedAtMs = performance.now();
     if (this.#isClosed) return;
-    this.#front?.bitmap.close();
+    discard(this.#front);
     this.#front = buffer;
     // The frame shows what was put down: what was lifted is no longer needed.
     if (except.length === 0 && this.#feed.board.previewed.length === 0) {
@@ -263,7 +329,7 @@ export class Buffers {
     ]);
     if (this.#isClosed) return;
     this.#lifted?.bitmap.close();
-    this.#front?.bitmap.close();
+    discard(this.#front);
     this.#lifted = {
       ids,
       bitmap: lifted.bitmap,
@@ -283,7 +349,7 @@ export class Buffers {
     const { bitmap, isSharp, isComplete } = frame;
     // The worker rounds to whole pixels; the scale that came of it is what blitting must use.
     const { view, scale, except = [] } = request;
-    return { bitmap, view, scale, version, staleness, isSharp, isComplete, except };
+    return { bitmap, view, scale, version, staleness, isSharp, isComplete, except, patches: [] };
   }
 }
 
@@ -300,16 +366,20 @@ const isNear = (a: number, b: number) => Math.abs(a / b - 1) < 1e-6;
 const sameIds = (a: readonly string[] | undefined, b: readonly string[]): boolean =>
   a !== undefined && a.length === b.length && a.every((id, index) => id === b[index]);
 
+/** Frees the pixels of a buffer at once instead of at the next collection. */
+function discard(buffer: Buffer | undefined): void {
+  buffer?.bitmap.close();
+  for (const patch of buffer?.patches ?? []) patch.bitmap.close();
+}
+
 function drawBuffer(context: CanvasRenderingContext2D, buffer: Buffer, now: ViewNow): void {
   const factor = now.scale / buffer.scale;
-  let x = (buffer.view.x - now.view.x) * now.scale;
-  let y = (buffer.view.y - now.view.y) * now.scale;
-  if (isNear(factor, 1)) {
-    // At its own scale a buffer lies on whole pixels, or it would be blurred.
-    x = Math.round(x);
-    y = Math.round(y);
-    context.drawImage(buffer.bitmap, x, y);
-    return;
-  }
-  context.drawImage(buffer.bitmap, x, y, buffer.bitmap.width * factor, buffer.bitmap.height * factor);
+  const x = (buffer.view.x - now.view.x) * now.scale;
+  const y = (buffer.view.y - now.view.y) * now.scale;
+  // At its own scale a buffer lies on whole pixels, or it would be blurred.
+  if (isNear(factor, 1)) context.setTransform(1, 0, 0, 1, Math.round(x), Math.round(y));
+  else context.setTransform(factor, 0, 0, factor, x, y);
+  context.drawImage(buffer.bitmap, 0, 0);
+  for (const patch of buffer.patches) context.drawImage(patch.bitmap, patch.x, patch.y);
+  context.setTransform(1, 0, 0, 1, 0, 0);
 }

@@ -21,6 +21,9 @@ export interface SourcesOnStage {
   subscribe(listener: (pictures: ReadonlySet<string>) => void): () => void;
 }
 
+/** How many versions back it is known what part of the board altered. */
+const DIRTY_KEPT = 100;
+
 /** An item as the painting worker keeps it. */
 export const sceneItemOf = (item: Item): SceneItem => ({
   drawn: drawnOf(item),
@@ -38,6 +41,7 @@ export class SceneFeed {
   readonly #known = new Set<string>();
   readonly #unsubscribe: (() => void)[];
   #version = 0;
+  readonly #dirty: { readonly version: number; readonly area: Rectangle }[] = [];
   #extent: Rectangle | undefined | null = null;
 
   constructor(board: BoardOnStage, sources: SourcesOnStage) {
@@ -57,6 +61,12 @@ export class SceneFeed {
 
   get size(): number {
     return this.#scene.size;
+  }
+
+  /** The part of the board that altered after `version`; undefined when that is too long ago to be known. */
+  dirtySince(version: number): Rectangle | undefined {
+    const since = this.#dirty.filter((mark) => mark.version > version);
+    return since.length === this.#version - version ? unionOf(since.map((mark) => mark.area)) : undefined;
   }
 
   /** Called when what is shown may have altered, previews included. @returns a function that ends it */
@@ -109,12 +119,22 @@ export class SceneFeed {
     }
     this.#feedSources(unknown);
     if (set.length + removed.length > 0) {
+      this.#markDirty([
+        ...set,
+        ...[...set.map((item) => item.drawn.id), ...removed].flatMap((id) => this.#scene.get(id) ?? []),
+      ]);
       this.#scene.put(set, removed);
       this.painter.post({ kind: 'items', set, removed });
       this.#version += 1;
       this.#extent = null;
     }
     for (const listener of this.#listeners) listener();
+  }
+
+  #markDirty(items: readonly SceneItem[]): void {
+    const area = unionOf(items.map((item) => item.bounds))!;
+    this.#dirty.push({ version: this.#version + 1, area });
+    if (this.#dirty.length > DIRTY_KEPT) this.#dirty.shift();
   }
 
   #feedSources(pictures: Iterable<string>): void {

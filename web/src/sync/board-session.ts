@@ -26,6 +26,8 @@ export class BoardSession {
   readonly #boardListeners = new Set<() => void>();
   #unsubscribe: () => void = () => {};
   #isFetching = false;
+  #isNewer = false;
+  #isClosed = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
 
   private constructor(sync: Sync, snapshot: BoardSnapshot, pending: readonly Change[]) {
@@ -58,6 +60,7 @@ export class BoardSession {
   }
 
   close(): void {
+    this.#isClosed = true;
     clearTimeout(this.#timer);
     this.#unsubscribe();
     this.#listeners.clear();
@@ -233,10 +236,13 @@ export class BoardSession {
   }
 
   async #fetchLog(): Promise<void> {
+    // What is told while the log is on its way may be newer than the answer: ask once more.
+    this.#isNewer = true;
     if (this.#isFetching) return;
     this.#isFetching = true;
     try {
-      for (;;) {
+      while (this.#isNewer) {
+        this.#isNewer = false;
         const since = this.#replica.revision;
         const answer = await askServer<{ changes: LoggedChange[]; revision: number }>(
           `/api/boards/${this.id}/changes?since=${since}`,
@@ -244,11 +250,11 @@ export class BoardSession {
         const touched = this.#replica.receive(answer.changes);
         this.#tell(touched);
         this.#sync.shelf.want(this.#unknownPictures(touched));
-        if (this.#replica.revision >= answer.revision || this.#replica.revision === since) break;
+        if (this.#replica.revision < answer.revision && this.#replica.revision > since) this.#isNewer = true;
       }
     } catch (error) {
       if (error instanceof RefusedError && error.problem.code === 'ahead') await this.#reload();
-      else this.#timer = setTimeout(() => void this.#fetchLog(), AGAIN_MS);
+      else if (!this.#isClosed) this.#timer = setTimeout(() => void this.#fetchLog(), AGAIN_MS);
     } finally {
       this.#isFetching = false;
     }

@@ -84,9 +84,9 @@ export class Sender {
       this.#channel.post({ kind: 'reach', isServerReached: true });
       return true;
     } catch (error) {
-      if (!(error instanceof UnreachableError)) throw error;
+      // Whatever it was (no server, an answer that is none, a store that is just closing): nothing is lost, try later.
       this.#failures += 1;
-      this.#channel.post({ kind: 'reach', isServerReached: false });
+      this.#channel.post({ kind: 'reach', isServerReached: !(error instanceof UnreachableError) });
       return false;
     }
   }

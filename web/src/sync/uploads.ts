@@ -44,6 +44,7 @@ export class Uploads {
   readonly #done = new Set<string>();
   #failures = 0;
   #lastToldMs = 0;
+  #isStirred = false;
   #wake: (() => void) | undefined;
 
   constructor(database: BrowserDatabase, channel: Channel) {
@@ -53,29 +54,33 @@ export class Uploads {
 
   /** Sends until `signal` ends it. */
   async run(signal: AbortSignal): Promise<void> {
-    let hasNews = false;
     const unsubscribe = this.#channel.subscribe((message) => {
       const isBack = message.kind === 'event' && message.event.kind === 'hello';
-      if (message.kind !== 'file-kept' && !isBack) return;
-      hasNews = true;
-      this.#wake?.();
+      if (isBack) this.#failures = 0;
+      if (message.kind === 'file-kept' || isBack) this.#stir();
     });
-    signal.addEventListener('abort', () => this.#wake?.());
+    signal.addEventListener('abort', () => this.#stir());
     while (!signal.aborted) {
-      hasNews = false;
-      const next = await this.#nextFiles();
-      for (const file of next) void this.#send(file, signal);
-      if (!hasNews) await this.#sleep(next.length === 0 && this.#sending.size === 0);
+      this.#isStirred = false;
+      for (const file of await this.#nextFiles()) void this.#send(file, signal);
+      if (!this.#isStirred) await this.#sleep(undefined);
+      // After a failure not at once again, whatever stirs; a greeting of the server clears the failures.
+      if (this.#failures > 0) await this.#sleep(RETRY_MS[Math.min(this.#failures, RETRY_MS.length) - 1]);
     }
     unsubscribe();
   }
 
-  #sleep(isIdle: boolean): Promise<void> {
-    const delayMs =
-      isIdle && this.#failures > 0 ? RETRY_MS[Math.min(this.#failures, RETRY_MS.length) - 1] : undefined;
+  #stir(): void {
+    this.#isStirred = true;
+    this.#wake?.();
+  }
+
+  #sleep(delayMs: number | undefined): Promise<void> {
     return new Promise((resolve) => {
       const timer = delayMs === undefined ? undefined : setTimeout(resolve, delayMs);
       this.#wake = () => {
+        // While waiting after a failure only a cleared failure wakes.
+        if (delayMs !== undefined && this.#failures > 0) return;
         clearTimeout(timer);
         resolve();
       };
@@ -123,7 +128,7 @@ export class Uploads {
       await transaction.done;
       this.#channel.post({ kind: 'file-settled', picture: file.id });
     }
-    this.#wake?.();
+    this.#stir();
   }
 
   #tellProgress(isCertain: boolean): void {

@@ -89,10 +89,11 @@ export class PictureCache {
     if (side !== undefined) {
       const exact = this.#use(`${id}:${side}`);
       if (exact) return { pixels: whole(exact), isEnough: true };
-      if (urgency > 0) this.#wantSide(source, side, urgency);
+      // The atlas, once there, is enough.
+      if (urgency > 0 && (cell === undefined || !source.atlas)) this.#wantSide(source, side, urgency);
     }
     const isHopeless = side === undefined && source.failure !== null;
-    return { pixels: this.#bestHeld(source, sides, urgency), isEnough: isHopeless };
+    return { pixels: this.#bestHeld(source, sides, cell === undefined, urgency), isEnough: isHopeless };
   }
 
   report(): WorkerReport {
@@ -128,7 +129,12 @@ export class PictureCache {
   }
 
   /** Something to show meanwhile: the largest level held, the cell of an atlas, the thumbhash. */
-  #bestHeld(source: SceneSource, sides: readonly number[], urgency: number): Pixels | undefined {
+  #bestHeld(
+    source: SceneSource,
+    sides: readonly number[],
+    isLarge: boolean,
+    urgency: number,
+  ): Pixels | undefined {
     for (const side of [...sides].sort((a, b) => b - a)) {
       const bitmap = this.#use(`${source.id}:${side}`);
       if (bitmap) return whole(bitmap);
@@ -137,7 +143,8 @@ export class PictureCache {
       const cell = this.#atlasPixels(source, 64, 0) ?? this.#atlasPixels(source, 32, urgency);
       if (cell) return cell;
     }
-    if (source.thumbhash === null) return undefined;
+    // A small picture is in an atlas that is on its way: unpacking hundreds of thumbhashes would only hold it up.
+    if (source.thumbhash === null || !isLarge) return undefined;
     const key = `${source.id}:thumbhash`;
     const bitmap = this.#use(key);
     if (bitmap) return whole(bitmap);
