@@ -9,6 +9,7 @@ export interface Frames {
   readonly mean: number;
   readonly p95: number;
   readonly unpainted: number;
+  readonly renewedMs: number;
 }
 
 const SECONDS = 6;
@@ -25,6 +26,7 @@ export function drive(
         const stage = window.miraderoStage;
         const intervals: number[] = [];
         const shares: number[] = [];
+        let renewedMs = 0;
         const fit = Math.min(innerWidth / extent.width, innerHeight / extent.height);
         const at = (t: number): [number, number, number] => {
           const middle = [extent.width / 2, extent.height / 2] as const;
@@ -34,7 +36,13 @@ export function drive(
             return [middle[0] + Math.sin(t * 0.7) * 1400, middle[1] + Math.cos(t * 0.9) * 700, 1];
           return [middle[0] + t * 40, middle[1], fit * (1 / fit) ** (0.5 - 0.5 * Math.cos(t * 1.3))];
         };
-        if (stage) stage.onFrame = ({ unpaintedShare }) => shares.push(unpaintedShare);
+        if (stage) {
+          stage.onFrame = ({ unpaintedShare, bufferAgeMs }) => {
+            shares.push(unpaintedShare);
+            // The journey begins at rest: only what is renewed while moving counts.
+            if (shares.length > 60) renewedMs = Math.max(renewedMs, bufferAgeMs);
+          };
+        }
         const show = (t: number) => {
           const [x, y, scale] = at(t);
           if (stage) stage.setCamera({ centre: { x, y }, scale });
@@ -60,6 +68,7 @@ export function drive(
             mean: mean(measured),
             p95: measured[Math.floor(measured.length * 0.95)]!,
             unpainted: mean(shares),
+            renewedMs,
           });
         };
         requestAnimationFrame(step);

@@ -80,8 +80,10 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     const opening = page.context().waitForEvent('page');
     await page.keyboard.press('p');
     const perch = await opening;
+    // A context with a fixed viewport forces that size on the floating window, too.
+    await perch.setViewportSize({ width: 480, height: 360 });
     await stageReady(perch);
-    await perch.mouse.dblclick(120, 130);
+    await perch.mouse.dblclick(100, 120);
     await shoot(page, 'perch', perch);
   },
 };

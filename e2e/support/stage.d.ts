@@ -11,7 +11,7 @@ interface MeasuredStage {
     };
   };
   readonly status: { readonly isCurrent: boolean; readonly isSharp: boolean; readonly isComplete: boolean };
-  onFrame: ((report: { readonly unpaintedShare: number }) => void) | undefined;
+  onFrame: ((report: { readonly unpaintedShare: number; readonly bufferAgeMs: number }) => void) | undefined;
   setCamera(camera: { centre: { x: number; y: number }; scale: number }): void;
 }
 

@@ -60,6 +60,11 @@ async function main(): Promise<void> {
   process.send?.('ready');
 }
 
+// pg-boss rejects on its own when the database goes in the middle of a job; the parent starts this process again.
+process.on('unhandledRejection', (reason) => {
+  console.error(`jobs: ${reason instanceof Error ? reason.message : String(reason)}; starting again`);
+  process.exit(1);
+});
 process.on('disconnect', () => process.exit(0));
 process.on('SIGINT', () => {});
 process.on('SIGTERM', () => process.exit(0));

@@ -1,5 +1,12 @@
 import { boundsOf, heightOf, type Shape } from '@miradero/core/board';
-import { intersectionOf, type Point, type Rectangle } from '@miradero/core/geometry';
+import {
+  boardToScreen,
+  centreOf,
+  distance,
+  intersectionOf,
+  type Point,
+  type Rectangle,
+} from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/schema';
 import { type ReactNode, useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
@@ -69,46 +76,51 @@ function Facts({ desk, placement }: { desk: Desk; placement: Placement }) {
   );
 }
 
+/** Things standing near the picture along whose edges the label may stand. */
+const EDGES_CONSIDERED = 8;
+
 /**
- * Where the label stands: beside, above or under the picture, within the view, where it covers least of what stands
- * there. All in CSS pixels of the view.
+ * Where the label stands: beside, above or under the picture where there is room, else along the edges of what stands
+ * near, within the view; where it covers least, then nearest. All in CSS pixels of the view.
  */
 function placeFor(view: StageView, id: string, on: Rectangle, card: Shape): Point {
   const { width, height } = view.viewport;
-  const xs = {
-    right: on.x + on.width + GAP,
-    left: on.x - GAP - card.width,
-    end: on.x + on.width - card.width,
+  const { scale } = view.camera;
+  const toView = (r: Rectangle): Rectangle => {
+    const { x, y } = boardToScreen(view.camera, view.viewport, r);
+    return { x, y, width: r.width * scale, height: r.height * scale };
   };
-  const ys = {
-    below: on.y + on.height + GAP,
-    above: on.y - GAP - card.height,
-    end: on.y + on.height - card.height,
-  };
-  const candidates = [
-    { x: xs.right, y: on.y },
-    { x: xs.left, y: on.y },
-    { x: on.x, y: ys.below },
-    { x: xs.end, y: ys.below },
-    { x: on.x, y: ys.above },
-    { x: xs.right, y: ys.end },
-    { x: xs.left, y: ys.end },
-  ].map(({ x, y }) => ({
-    x: Math.max(GAP, Math.min(x, width - card.width - GAP)),
-    y: Math.max(GAP, Math.min(y, height - card.height - GAP)),
-  }));
-  const coveredBy = (at: Point) => {
-    const corner = view.toBoard(at);
-    const { scale } = view.camera;
-    const area = { ...corner, width: card.width / scale, height: card.height / scale };
-    return view.feed.itemsWithin(area).reduce((sum, item) => {
-      const shared = intersectionOf(boundsOf(item), area);
+  const middle = centreOf(on);
+  const standing = view.feed
+    .itemsWithin(view.view)
+    .map((item) => ({ id: item.id, area: toView(boundsOf(item)) }))
+    .sort((a, b) => distance(centreOf(a.area), middle) - distance(centreOf(b.area), middle));
+  const beside = [on, ...standing.slice(0, EDGES_CONSIDERED).map(({ area }) => area)];
+  const xs = beside.flatMap((r) => [r.x + r.width + GAP, r.x - GAP - card.width, r.x]);
+  const ys = beside.flatMap((r) => [r.y, r.y + r.height + GAP, r.y - GAP - card.height]);
+  const within = (low: number, high: number) => Math.max(GAP, Math.min(low, high - GAP));
+  const candidates = xs.flatMap((x) =>
+    ys.map((y) => ({ x: within(x, width - card.width), y: within(y, height - card.height) })),
+  );
+  const costOf = (at: Point) => {
+    const area = { ...at, ...card };
+    const covered = standing.reduce((sum, other) => {
+      const shared = intersectionOf(other.area, area);
       // What the label is about should not be hidden by it.
-      return sum + shared.width * shared.height * (item.id === id ? 2 : 1);
+      return sum + shared.width * shared.height * (other.id === id ? 2 : 1);
     }, 0);
+    const [dx, dy] = gapBetween(on, area);
+    return covered + Math.hypot(dx, dy) + distance(centreOf(area), middle) / 100;
   };
-  return candidates.reduce((best, next) => (coveredBy(next) < coveredBy(best) - 1 ? next : best));
+  const costs = candidates.map(costOf);
+  return candidates[costs.indexOf(Math.min(...costs))]!;
 }
+
+/** Empty space between two rectangles, each way; 0 where they meet. */
+const gapBetween = (a: Rectangle, b: Rectangle): [number, number] => [
+  Math.max(0, b.x - a.x - a.width, a.x - b.x - b.width),
+  Math.max(0, b.y - a.y - a.height, a.y - b.y - b.height),
+];
 
 /** Everything known about the selected picture, set like the label beside a picture in a museum. */
 export function WallLabel({ desk, view }: { desk: Desk; view: StageView }) {

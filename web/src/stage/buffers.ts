@@ -54,6 +54,14 @@ interface Lifted {
   readonly frame: Affine;
 }
 
+/** What one drawn frame showed, for those who measure. */
+export interface FrameReport {
+  /** Share of the view, 0..1, that holds something of the board and was shown by no buffer. */
+  readonly unpaintedShare: number;
+  /** Time since the front buffer was last painted, milliseconds. */
+  readonly bufferAgeMs: number;
+}
+
 export interface ViewNow {
   readonly view: Rectangle;
   /** Device pixels per board unit. */
@@ -135,7 +143,7 @@ export class Buffers {
   }
 
   /** Draws what there is: ground, overview where the front buffer does not reach, front, what is lifted. */
-  blit(context: CanvasRenderingContext2D, now: ViewNow): { unpaintedShare: number } {
+  blit(context: CanvasRenderingContext2D, now: ViewNow): FrameReport {
     const { width, height } = context.canvas;
     context.setTransform(1, 0, 0, 1, 0, 0);
     const front = this.#front;
@@ -147,7 +155,10 @@ export class Buffers {
     }
     if (front) drawBuffer(context, front, now);
     if (this.#lifted) this.#drawLifted(context, this.#lifted, now);
-    return { unpaintedShare: isCovered ? 0 : this.#unpaintedShare(now) };
+    return {
+      unpaintedShare: isCovered ? 0 : this.#unpaintedShare(now),
+      bufferAgeMs: performance.now() - this.#paintedAtMs,
+    };
   }
 
   /** Share of the view, 0..1, that holds something of the board and is shown by no buffer at all. */

@@ -9,17 +9,12 @@ import {
   viewOf,
   zoomAt,
 } from '@miradero/core/geometry';
-import { Buffers, type ViewNow } from './buffers.ts';
+import { Buffers, type FrameReport, type ViewNow } from './buffers.ts';
 import { fly } from './camera-flight.ts';
 import type { SceneFeed } from './scene-feed.ts';
 
 /** Draws above the board: selection, handles, what is being drawn by a hand. CSS pixels. */
 export type Overlay = (context: CanvasRenderingContext2D, view: StageView) => void;
-
-/** What one drawn frame showed, for those who measure. */
-export interface FrameReport {
-  readonly unpaintedShare: number;
-}
 
 const FIT_MARGIN_PX = 40;
 const CLOSE_MARGIN_PX = 0;
