@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { keysOnTop } from '@miradero/core/board';
+import { createPlacement, keysOnTop } from '@miradero/core/board';
 import { pictureIdOf } from '@miradero/core/picture';
 import sharp from 'sharp';
 import { createConnection, type Knex } from '../server/src/database/connection.ts';
@@ -79,18 +79,11 @@ export async function seedBoard(
     const operations = Array.from({ length: Math.min(10_000, count - from) }, (_, offset) => {
       const index = from + offset;
       return {
-        create: {
-          ...{ id: `p${index}`, kind: 'placement', stack: stacks[index], removed: false },
-          ...{ picture: pictures[index % pictures.length], pictureWidth: WIDTH, pictureHeight: HEIGHT },
+        create: createPlacement({
+          ...{ id: `p${index}`, stack: stacks[index]!, picture: pictures[index % pictures.length]! },
+          ...{ pictureWidth: WIDTH, pictureHeight: HEIGHT, width: 200, flipX: index % 9 === 0 },
           centre: { x: (index % ACROSS) * 212, y: Math.floor(index / ACROSS) * 145 },
-          ...{
-            width: 200,
-            turn: 0,
-            flipX: index % 9 === 0,
-            flipY: false,
-            trim: { x: 0, y: 0, width: 1, height: 1 },
-          },
-        },
+        }),
       };
     });
     await send(`/api/boards/${board.id}/changes`, { changes: [{ id: randomUUID(), operations }] });

@@ -1,16 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { keysOnTop } from '@miradero/core/board';
-import type {
-  Board,
-  ChangeOutcome,
-  IntakeAnswer,
-  Item,
-  Note,
-  Picture,
-  Placement,
-} from '@miradero/core/schema';
+import { createNote, createPlacement, keysOnTop, WHOLE } from '@miradero/core/board';
+import type { Board, ChangeOutcome, IntakeAnswer, Item, Picture } from '@miradero/core/schema';
 import { BOARDS, type DemoBoard } from './boards.ts';
 
 /** Loads the demo into a running server through its real intake and real changes: `load.ts http://127.0.0.1:4860`. */
@@ -42,38 +34,21 @@ async function itemsOf(address: string, board: DemoBoard): Promise<Item[]> {
   const items: Item[] = [];
   for (const { file, name, x, y, width, trim, flipX = false } of board.placements) {
     const picture = await bringIn(address, file, name);
-    const kept = trim ?? { x: 0, y: 0, width: 1, height: 1 };
+    const kept = trim ?? WHOLE;
     const height = (width * kept.height * picture.height) / (kept.width * picture.width);
-    const placement: Placement = {
-      id: randomUUID(),
-      kind: 'placement',
-      stack: stacks[items.length]!,
-      removed: false,
-      picture: picture.id,
-      pictureWidth: picture.width,
-      pictureHeight: picture.height,
-      centre: { x: x + width / 2, y: y + height / 2 },
-      width,
-      turn: 0,
-      flipX,
-      flipY: false,
-      trim: kept,
-    };
-    items.push(placement);
+    items.push(
+      createPlacement({
+        ...{ id: randomUUID(), stack: stacks[items.length]!, picture: picture.id },
+        ...{ pictureWidth: picture.width, pictureHeight: picture.height },
+        centre: { x: x + width / 2, y: y + height / 2 },
+        ...{ width, flipX, trim: kept },
+      }),
+    );
   }
   for (const { text, x, y, width, height } of board.notes) {
     const centre = { x: x + width / 2, y: y + height / 2 };
-    const note: Note = {
-      id: randomUUID(),
-      kind: 'note',
-      stack: stacks[items.length]!,
-      removed: false,
-      centre,
-      width,
-      height,
-      text,
-    };
-    items.push(note);
+    const stack = stacks[items.length]!;
+    items.push(createNote({ id: randomUUID(), stack, centre, width, height, text }));
   }
   return items;
 }

@@ -11,8 +11,15 @@ const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
   core: [['board'], ['schema'], ['picture', 'colour', 'geometry']],
-  server: [['http'], ['boards', 'pictures', 'events'], ['intake'], ['jobs'], ['storage'], ['database']],
-  web: [['app'], ['boards'], ['gather', 'perch'], ['desk'], ['shell'], ['stage', 'sync']],
+  server: [
+    ['http'],
+    ['boards', 'pictures', 'events', 'owners'],
+    ['intake'],
+    ['jobs'],
+    ['storage'],
+    ['database'],
+  ],
+  web: [['app'], ['boards'], ['gather', 'perch'], ['commands'], ['desk'], ['shell'], ['stage', 'sync']],
 };
 /** Rooms of which parts serve every other room: errors and checks of requests, settings. */
 const SHARED = { server: ['http/problem.ts', 'http/validation.ts', 'settings.ts'] };

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { keysOnTop } from '@miradero/core/board';
+import { createPlacement, keysOnTop } from '@miradero/core/board';
 import { boardToScreen, type Camera, type Point } from '@miradero/core/geometry';
 import type {
   Board,
@@ -66,21 +66,13 @@ export class TestBoard {
       form.append('file', new Blob([new Uint8Array(await testPicture(seed))]), `picture ${seed}.jpg`);
       const response = await fetch(`${this.address}/api/pictures`, { method: 'POST', body: form });
       const [picture] = ((await response.json()) as IntakeAnswer).pictures;
-      placed.push({
-        id: `p${seed}`,
-        kind: 'placement',
-        stack: stacks[index]!,
-        removed: false,
-        picture: picture!.id,
-        pictureWidth: 900,
-        pictureHeight: 600,
-        centre: { x: (index - (seeds.length - 1) / 2) * 340, y: 0 },
-        width: 300,
-        turn: 0,
-        flipX: false,
-        flipY: false,
-        trim: { x: 0, y: 0, width: 1, height: 1 },
-      });
+      placed.push(
+        createPlacement({
+          ...{ id: `p${seed}`, stack: stacks[index]!, picture: picture!.id },
+          ...{ pictureWidth: 900, pictureHeight: 600, width: 300 },
+          centre: { x: (index - (seeds.length - 1) / 2) * 340, y: 0 },
+        }),
+      );
     }
     await this.change(placed.map((create) => ({ create })));
     return placed;

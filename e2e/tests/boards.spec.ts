@@ -1,4 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
+import { createNote } from '@miradero/core/board';
 import type { Note, Placement } from '@miradero/core/schema';
 import { clickOnBoard, colourAt, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
@@ -67,7 +68,8 @@ test('the wall label tells name, size and when added; the name is edited in plac
   await page.keyboard.press('i');
   const label = page.getByRole('region', { name: 'Wall label' });
   await expect(label).toContainText('900 × 600');
-  await expect(label).toContainText('300 × 200');
+  await expect(label.getByLabel('Width on the board')).toHaveValue('300');
+  await expect(label.getByLabel('Height on the board')).toHaveValue('200');
   await expect(label).toContainText(String(new Date().getFullYear()));
   const name = label.getByLabel('Name of the picture');
   await name.fill('Chain wheel');
@@ -133,18 +135,10 @@ test('notes are raised, sized and moved like pictures', async ({ page, running }
   await board.place([1]);
   await board.change([
     {
-      create: {
-        ...{
-          id: 'n',
-          kind: 'note',
-          stack: 'Zz',
-          removed: false,
-          centre: { x: 120, y: 60 },
-          width: 240,
-          height: 120,
-        },
+      create: createNote({
+        ...{ id: 'n', stack: 'Zz', centre: { x: 120, y: 60 }, width: 240, height: 120 },
         text: 'below',
-      },
+      }),
     },
   ]);
   await openBoard(page, board);

@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http';
 import { createConnection, type Knex, migrateToLatest } from './database/connection.ts';
 import { findDatabaseId, findLocalOwner } from './database/owner.ts';
 import { createApp } from './http/app.ts';
+import { buildOf } from './http/web-files.ts';
 import { createQueue } from './jobs/queue.ts';
 import { keepJobProcess } from './jobs/spawn.ts';
 import type { Settings } from './settings.ts';
@@ -24,7 +25,11 @@ function listen(server: Server, { host, port }: Settings): Promise<void> {
 export async function startServer(settings: Settings): Promise<RunningServer> {
   const knex = createConnection(settings.databaseUrl);
   await migrateToLatest(knex);
-  const session = { databaseId: await findDatabaseId(knex), owner: await findLocalOwner(knex) };
+  const session = {
+    databaseId: await findDatabaseId(knex),
+    owner: await findLocalOwner(knex),
+    build: await buildOf(settings.webFolder),
+  };
   const queue = await createQueue(settings.databaseUrl);
   const { app, stop } = createApp({ settings, knex, queue, session });
   const server = createServer(app);

@@ -1,18 +1,15 @@
 import {
-  applyAffine,
-  intersectionOf,
-  invertAffine,
+  boundsOfPoints,
+  centreOf,
   type Point,
   type Rectangle,
-  rectangleBetween,
+  subtractPoints,
+  turnPoint,
 } from '../geometry/index.ts';
 import type { Item, Operation, Placement } from '../schema/index.ts';
-import { frameMatrix, heightOf, pictureToBoard } from './item-geometry.ts';
+import { cornersOf, heightOf } from './item-geometry.ts';
+import { trimTo, WHOLE } from './trimming.ts';
 
-/** The whole picture, untrimmed. */
-export const WHOLE: Rectangle = { x: 0, y: 0, width: 1, height: 1 };
-/** The smallest trim, as a fraction of a side: below it nothing could be grasped any more. */
-const MIN_TRIM = 0.002;
 const MIN_WIDTH = 1;
 
 export const moveBy = (items: Iterable<Item>, delta: Point): Operation[] =>
@@ -46,76 +43,77 @@ export function sizeAbout(items: Iterable<Item>, anchor: Point, factor: number):
   }));
 }
 
-/** Mirrors each placement in place: about its own upright axis as seen on screen. */
-export const flip = (items: Iterable<Item>, axis: 'flipX' | 'flipY'): Operation[] =>
-  [...items]
-    .filter((item): item is Placement => item.kind === 'placement')
-    .map((item) => ({ item: item.id, set: { [axis]: !item[axis] } }));
+/** The smallest upright rectangle around all of them; its centre is what they turn and mirror about. @throws RangeError for none */
+export const boundsOfItems = (items: Iterable<Item>): Rectangle =>
+  boundsOfPoints([...items].flatMap((item) => cornersOf(item)));
+
+/** An angle brought into (-180, 180] degrees. */
+export function normalTurn(angleDeg: number): number {
+  const turn = ((((angleDeg + 180) % 360) + 360) % 360) - 180;
+  return turn === -180 ? 180 : turn;
+}
+
+/** Turns items together by `angleDeg` (clockwise) about `anchor`, board units. */
+export const turnAbout = (items: Iterable<Item>, anchor: Point, angleDeg: number): Operation[] =>
+  [...items].map((item) => {
+    const away = turnPoint(subtractPoints(item.centre, anchor), angleDeg);
+    return {
+      item: item.id,
+      set: {
+        turn: normalTurn(item.turn + angleDeg),
+        centre: { x: anchor.x + away.x, y: anchor.y + away.y },
+      },
+    };
+  });
+
+/** Angle from `from` to `to` as seen from `anchor`, degrees clockwise, in (-180, 180]. */
+export const angleBetween = (anchor: Point, from: Point, to: Point): number => {
+  const angleOf = (p: Point) => (Math.atan2(p.y - anchor.y, p.x - anchor.x) * 180) / Math.PI;
+  return normalTurn(angleOf(to) - angleOf(from));
+};
 
 /**
- * Trims a placement to `trim` (fractions of the upright picture) so that what stays visible does not move on the
- * board and does not change its scale.
+ * Mirrors items together as they are seen: `flipX` left for right, `flipY` top for bottom, about their common centre.
+ * Text is not mirrored, only moved to its new place.
  */
-export function trimTo(placement: Placement, trim: Rectangle): Operation {
-  const kept = intersectionOf(
-    {
-      x: Math.min(trim.x, 1 - MIN_TRIM),
-      y: Math.min(trim.y, 1 - MIN_TRIM),
-      width: Math.max(MIN_TRIM, trim.width),
-      height: Math.max(MIN_TRIM, trim.height),
+export function mirror(items: Iterable<Item>, axis: 'flipX' | 'flipY'): Operation[] {
+  const all = [...items];
+  if (all.length === 0) return [];
+  const middle = centreOf(boundsOfItems(all));
+  return all.map((item) => ({
+    item: item.id,
+    set: {
+      centre: {
+        x: axis === 'flipX' ? 2 * middle.x - item.centre.x : item.centre.x,
+        y: axis === 'flipY' ? 2 * middle.y - item.centre.y : item.centre.y,
+      },
+      turn: normalTurn(-item.turn),
+      ...(item.kind === 'placement' ? { [axis]: !item[axis] } : {}),
     },
-    WHOLE,
-  );
-  const centre = applyAffine(pictureToBoard(placement), {
-    x: kept.x + kept.width / 2,
-    y: kept.y + kept.height / 2,
+  }));
+}
+
+/** The least opacity: what is fainter could no longer be found again. */
+export const MIN_OPACITY = 0.05;
+
+/** Fades items by `delta` (negative: fainter), each from its own opacity, within 0.05..1 in steps of 0.01. */
+export const fadeBy = (items: Iterable<Item>, delta: number): Operation[] =>
+  [...items].map((item) => ({ item: item.id, set: { opacity: opacityWithin(item.opacity + delta) } }));
+
+export const opacityWithin = (opacity: number): number =>
+  Math.round(Math.min(1, Math.max(MIN_OPACITY, opacity)) * 100) / 100;
+
+/**
+ * Gives pictures their original state back: upright, unflipped, untrimmed, opaque. Each stays where its visible part is
+ * centred, and at its scale.
+ */
+export const restore = (items: Iterable<Item>): Operation[] =>
+  [...items].map((item) => {
+    const upright = { turn: 0, opacity: 1 };
+    if (item.kind !== 'placement') return { item: item.id, set: upright };
+    const { width } = trimTo(item, WHOLE).set as Pick<Placement, 'width'>;
+    return { item: item.id, set: { ...upright, flipX: false, flipY: false, trim: WHOLE, width } };
   });
-  const width = (placement.width * kept.width) / placement.trim.width;
-  return { item: placement.id, set: { trim: kept, centre, width } };
-}
-
-/** The trim, in fractions of the picture, that a drag between two board points marks; clipped to what is visible. */
-export function trimBetween(placement: Placement, fromBoard: Point, toBoard: Point): Rectangle {
-  const toFraction = invertAffine(pictureToBoard(placement));
-  return intersectionOf(
-    rectangleBetween(applyAffine(toFraction, fromBoard), applyAffine(toFraction, toBoard)),
-    placement.trim,
-  );
-}
-
-/** -1, 0 or 1 along x and y, as seen on the item before flip and turn: (-1,-1) is its own top left corner. */
-export interface HandlePosition {
-  readonly x: -1 | 0 | 1;
-  readonly y: -1 | 0 | 1;
-}
-
-export const HANDLES: readonly HandlePosition[] = [
-  { x: -1, y: -1 },
-  { x: 0, y: -1 },
-  { x: 1, y: -1 },
-  { x: 1, y: 0 },
-  { x: 1, y: 1 },
-  { x: 0, y: 1 },
-  { x: -1, y: 1 },
-  { x: -1, y: 0 },
-];
-
-export const handlePoint = (item: Item, handle: HandlePosition): Point =>
-  applyAffine(frameMatrix(item), { x: (handle.x + 1) / 2, y: (handle.y + 1) / 2 });
-
-/** The trim after dragging one of its handles to a board point; never beyond the picture, never turned inside out. */
-export function trimByHandle(placement: Placement, handle: HandlePosition, toBoard: Point): Rectangle {
-  const at = applyAffine(invertAffine(pictureToBoard(placement)), toBoard);
-  const { trim } = placement;
-  const side = (sign: number, low: number, high: number, to: number): [number, number] => {
-    if (sign < 0) return [Math.max(0, Math.min(to, high - MIN_TRIM)), high];
-    if (sign > 0) return [low, Math.min(1, Math.max(to, low + MIN_TRIM))];
-    return [low, high];
-  };
-  const [left, right] = side(handle.x, trim.x, trim.x + trim.width, at.x);
-  const [top, bottom] = side(handle.y, trim.y, trim.y + trim.height, at.y);
-  return { x: left, y: top, width: right - left, height: bottom - top };
-}
 
 /**
  * The factor by which dragging a corner from `fromBoard` to `toBoard` sizes what is anchored at the opposite corner:

@@ -13,7 +13,6 @@ import {
   cornersOf,
   drawList,
   duplicate,
-  flip,
   freeCentre,
   HANDLES,
   handlePoint,
@@ -43,6 +42,7 @@ const plain: Placement = {
   centre: { x: 0, y: 0 },
   width: 100,
   turn: 0,
+  opacity: 1,
   flipX: false,
   flipY: false,
   trim: WHOLE,
@@ -163,14 +163,7 @@ describe('sizing', () => {
   });
 });
 
-describe('flipping and copying', () => {
-  it('flips twice to what it was, pictures only', () => {
-    const once = applyOperation(plain, flip([plain], 'flipX')[0]!) as Placement;
-    expect(once.flipX).toBe(true);
-    expect(applyOperation(once, flip([once], 'flipX')[0]!)).toEqual(plain);
-    expect(flip([{ ...plain, kind: 'note', height: 5, text: '' } as unknown as Item], 'flipX')).toEqual([]);
-  });
-
+describe('copying', () => {
   it('copies with new ids, above everything', () => {
     const keys = keysOnTop([plain], 1);
     const [copy] = duplicate([plain], { x: 5, y: 5 }, () => 'q', keys);

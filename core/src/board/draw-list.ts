@@ -10,6 +10,8 @@ export interface DrawnPicture {
   readonly picture: string;
   readonly frame: Affine;
   readonly trim: Rectangle;
+  /** 0..1 */
+  readonly opacity: number;
   /** Board units covered by the longest side of the *whole* picture: what decides the level. */
   readonly longestSide: number;
 }
@@ -21,14 +23,16 @@ export interface DrawnNote {
   readonly width: number;
   readonly height: number;
   readonly text: string;
+  /** 0..1 */
+  readonly opacity: number;
 }
 
 export type Drawn = DrawnPicture | DrawnNote;
 
 export function drawnOf(item: Item): Drawn {
   if (item.kind === 'note') {
-    const { id, width, height, text } = item;
-    return { kind: 'note', id, frame: frameMatrix(item), width, height, text };
+    const { id, width, height, text, opacity } = item;
+    return { kind: 'note', id, frame: frameMatrix(item), width, height, text, opacity };
   }
   const whole = { width: item.width / item.trim.width, height: heightOf(item) / item.trim.height };
   return {
@@ -37,6 +41,7 @@ export function drawnOf(item: Item): Drawn {
     picture: item.picture,
     frame: frameMatrix(item),
     trim: item.trim,
+    opacity: item.opacity,
     longestSide: Math.max(whole.width, whole.height),
   };
 }

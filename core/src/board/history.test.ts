@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Change, Item } from '../schema/index.ts';
-import { applyChange, type Done, recordDone, takeBack } from './index.ts';
+import { applyChange, createNote, type Done, recordDone, takeBack } from './index.ts';
 import { board, change } from './test/arbitrary.ts';
 
 const mapOf = (items: readonly Item[]) => new Map(items.map((item) => [item.id, item]));
@@ -56,16 +56,10 @@ describe('history', () => {
 
   it('leaves and counts a property that another window has set since', () => {
     const before = mapOf([
-      {
-        id: 'n',
-        kind: 'note',
-        stack: 'a0',
-        removed: false,
-        centre: { x: 0, y: 0 },
-        width: 100,
-        height: 50,
+      createNote({
+        ...{ id: 'n', stack: 'a0', centre: { x: 0, y: 0 }, width: 100, height: 50 },
         text: 'one',
-      },
+      }),
     ]);
     const mine = { id: 'c', operations: [{ item: 'n', set: { text: 'two', width: 200 } }] };
     const done = make(before, mine);

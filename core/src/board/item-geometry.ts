@@ -22,8 +22,6 @@ export function heightOf(item: Item): number {
   return (item.width * item.trim.height * item.pictureHeight) / (item.trim.width * item.pictureWidth);
 }
 
-const turnOf = (item: Item): number => (item.kind === 'placement' ? item.turn : 0);
-
 /** Maps the unit square onto an item as it stands: (0,0) is its top left corner before flip and turn. Board units. */
 export function frameMatrix(item: Item): Affine {
   const height = heightOf(item);
@@ -31,7 +29,7 @@ export function frameMatrix(item: Item): Affine {
   const flipY = item.kind === 'placement' && item.flipY ? -1 : 1;
   return compose(
     translation(item.centre.x, item.centre.y),
-    rotation(turnOf(item)),
+    rotation(item.turn),
     scaling(flipX, flipY),
     scaling(item.width, height),
     translation(-0.5, -0.5),
@@ -60,7 +58,7 @@ export function cornersOf(item: Item): Point[] {
 
 /** The smallest upright rectangle around an item, board units. */
 export const boundsOf = (item: Item): Rectangle =>
-  turnOf(item) === 0
+  item.turn === 0
     ? rectangleAround(item.centre, item.width, heightOf(item))
     : boundsOfPoints(cornersOf(item));
 

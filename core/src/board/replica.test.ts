@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { Change, Item, LoggedChange } from '../schema/index.ts';
-import { applyChange, Replica } from './index.ts';
+import { applyChange, createNote, Replica } from './index.ts';
 import { board, change } from './test/arbitrary.ts';
 
 /** The server: orders changes, refuses some, knows each by its id. */
@@ -106,6 +106,9 @@ function play(
   }
 }
 
+const noteWith = (id: string) =>
+  createNote({ id, stack: 'a0', centre: { x: 0, y: 0 }, width: 10, height: 10, text: '' });
+
 describe('replica', () => {
   it('converges under delayed, repeated and reordered news, refusals included', () => {
     fc.assert(
@@ -153,16 +156,7 @@ describe('replica', () => {
   });
 
   it('takes a refused change off again and keeps those made after it', () => {
-    const note: Item = {
-      id: 'n',
-      kind: 'note',
-      stack: 'a0',
-      removed: false,
-      centre: { x: 0, y: 0 },
-      width: 10,
-      height: 10,
-      text: '',
-    };
+    const note = noteWith('n');
     const replica = new Replica(4, [note]);
     replica.add({ id: '1', operations: [{ item: 'n', set: { width: 20 } }] });
     replica.add({ id: '2', operations: [{ item: 'n', set: { text: 'kept' } }] });
@@ -172,19 +166,8 @@ describe('replica', () => {
 
   it('takes the word of a server that knows less, and puts what is unsent on top again', () => {
     const replica = new Replica(0, []);
-    const note = {
-      kind: 'note',
-      stack: 'a0',
-      removed: false,
-      centre: { x: 0, y: 0 },
-      width: 9,
-      height: 9,
-      text: '',
-    } as const;
-    replica.receive([
-      { revision: 1, change: { id: 'a', operations: [{ create: { ...note, id: 'gone' } }] } },
-    ]);
-    replica.add({ id: 'b', operations: [{ create: { ...note, id: 'mine' } }] });
+    replica.receive([{ revision: 1, change: { id: 'a', operations: [{ create: noteWith('gone') }] } }]);
+    replica.add({ id: 'b', operations: [{ create: noteWith('mine') }] });
     replica.reset(0, []);
     expect([...replica.shown.keys()]).toEqual(['mine']);
     expect(replica.revision).toBe(0);

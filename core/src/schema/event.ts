@@ -1,9 +1,11 @@
 /** What `GET /api/events` sends; each is one `data:` line of JSON. */
 export type ServerEvent =
-  | { readonly kind: 'hello'; readonly databaseId: string }
+  | { readonly kind: 'hello'; readonly databaseId: string; readonly build: string }
   | { readonly kind: 'board'; readonly board: string; readonly revision: number }
   | { readonly kind: 'board-facts'; readonly board: string }
   | { readonly kind: 'picture'; readonly picture: string }
+  /** The owner's settings altered. */
+  | { readonly kind: 'settings' }
   | { readonly kind: 'compare' };
 
 export const EVENT_TOPICS = ['boards', 'pictures'] as const;
@@ -20,6 +22,8 @@ export const topicOf = (event: ServerEvent): EventTopic | undefined =>
 export interface Session {
   readonly databaseId: string;
   readonly owner: string;
+  /** Names the interface that this server serves; a window that was loaded from another one is out of date. */
+  readonly build: string;
 }
 
 /** RFC 9457 problem document. `code` is stable; `title` says it in the user's words. */

@@ -3,3 +3,4 @@ export * from './change.ts';
 export * from './event.ts';
 export * from './item.ts';
 export * from './picture.ts';
+export * from './settings.ts';

@@ -20,14 +20,17 @@ const shared = {
   removed: { type: 'boolean' },
   centre: point,
   width: length,
+  /** degrees clockwise */
+  turn: { type: 'number', minimum: -360, maximum: 360 },
+  opacity: fraction,
 } as const;
+const sharedNames = ['id', 'kind', 'stack', 'removed', 'centre', 'width', 'turn', 'opacity'] as const;
 
 const placementProperties = {
   ...shared,
   picture: { type: 'string', format: 'uuid' },
   pictureWidth: { type: 'integer', minimum: 1, maximum: 1_000_000 },
   pictureHeight: { type: 'integer', minimum: 1, maximum: 1_000_000 },
-  turn: { type: 'number', minimum: -360, maximum: 360 },
   flipX: { type: 'boolean' },
   flipY: { type: 'boolean' },
   trim: {
@@ -54,21 +57,7 @@ export const placementSchema = {
   $id: 'placement',
   type: 'object',
   properties: { id, kind: { const: 'placement' }, ...placementProperties },
-  required: [
-    'id',
-    'kind',
-    'stack',
-    'removed',
-    'centre',
-    'width',
-    'picture',
-    'pictureWidth',
-    'pictureHeight',
-    'turn',
-    'flipX',
-    'flipY',
-    'trim',
-  ],
+  required: [...sharedNames, 'picture', 'pictureWidth', 'pictureHeight', 'flipX', 'flipY', 'trim'],
   additionalProperties: false,
 } as const;
 
@@ -77,7 +66,7 @@ export const noteSchema = {
   $id: 'note',
   type: 'object',
   properties: { id, kind: { const: 'note' }, ...noteProperties },
-  required: ['id', 'kind', 'stack', 'removed', 'centre', 'width', 'height', 'text'],
+  required: [...sharedNames, 'height', 'text'],
   additionalProperties: false,
 } as const;
 

@@ -27,6 +27,23 @@ export interface Picture {
   readonly thumbhash: string | null;
   readonly levels: readonly Level[];
   readonly atlas: AtlasPlace | null;
+  /** The file's own colour space ("sRGB", "Display P3", "CMYK", "grey"); null until it was looked at. */
+  readonly colour: string | null;
+  /** Bits of a channel; null until it was looked at. */
+  readonly depth: number | null;
+  /** A lossless copy in sRGB, at `/api/levels/:hash`, where browsers cannot read the original. */
+  readonly reading: string | null;
+  /** Tiles at full size are there: `GET /api/pictures/:id/tiles`. */
+  readonly hasTiles: boolean;
+}
+
+/** One level of a tile pyramid; hashes row by row, each tile `TILE_PX` square except at the right and lower edges. */
+export interface TileLevel {
+  readonly width: number;
+  readonly height: number;
+  readonly columns: number;
+  readonly rows: number;
+  readonly hashes: readonly string[];
 }
 
 /** Why one file of a request was not taken. */

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { createNote, createPlacement } from '@miradero/core/board';
 import type {
   Board,
   BoardSnapshot,
@@ -28,31 +29,15 @@ async function change(board: string, ...changes: unknown[]): Promise<ChangeOutco
   return ((await response.json()) as { outcomes: ChangeOutcome[] }).outcomes;
 }
 const note = (id: string, text = '') =>
-  ({
-    id,
-    kind: 'note',
-    stack: 'a0',
-    removed: false,
-    centre: { x: 0, y: 0 },
-    width: 240,
-    height: 51,
-    text,
-  }) as const;
-const placement = (id: string, picture: string): Placement => ({
-  id,
-  kind: 'placement',
-  stack: 'a1',
-  removed: false,
-  picture,
-  pictureWidth: 1600,
-  pictureHeight: 1000,
-  centre: { x: 1, y: 2 },
-  width: 300,
-  turn: 0,
-  flipX: false,
-  flipY: true,
-  trim: { x: 0, y: 0.25, width: 1, height: 0.5 },
-});
+  createNote({ id, stack: 'a0', centre: { x: 0, y: 0 }, width: 240, height: 51, text });
+const placement = (id: string, picture: string): Placement =>
+  createPlacement({
+    ...{ id, stack: 'a1', picture, pictureWidth: 1600, pictureHeight: 1000 },
+    centre: { x: 1, y: 2 },
+    width: 300,
+    flipY: true,
+    trim: { x: 0, y: 0.25, width: 1, height: 0.5 },
+  });
 const made = (...operations: Change['operations']): Change => ({ id: randomUUID(), operations });
 const codeOf = (outcome: ChangeOutcome | undefined) =>
   outcome && 'refused' in outcome && outcome.refused.code;

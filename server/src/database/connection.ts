@@ -1,12 +1,16 @@
 import knexModule, { type Knex } from 'knex';
 
 import * as first from './migrations/20261124_first.ts';
+import * as hand from './migrations/20261125_hand.ts';
 
 export type { Knex };
 
 /** Every migration in its order, by name; named here so that no loader has to find files. */
 const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
-  getMigrations: async () => [['20261124_first', first]],
+  getMigrations: async () => [
+    ['20261124_first', first],
+    ['20261125_hand', hand],
+  ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,
 };

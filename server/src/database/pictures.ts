@@ -19,6 +19,10 @@ interface PictureRow {
   hash32: string | null;
   hash64: string | null;
   levels: Level[];
+  colour: string | null;
+  depth: number | null;
+  reading: string | null;
+  has_tiles: boolean;
 }
 
 const pictureOf = (row: PictureRow): Picture => ({
@@ -35,6 +39,10 @@ const pictureOf = (row: PictureRow): Picture => ({
   addedAt: row.added_at.toISOString(),
   thumbhash: row.thumbhash,
   levels: row.levels,
+  colour: row.colour,
+  depth: row.depth,
+  reading: row.reading,
+  hasTiles: row.has_tiles,
   atlas:
     row.slot !== null && row.hash32 && row.hash64
       ? { slot: row.slot, hash32: row.hash32, hash64: row.hash64 }

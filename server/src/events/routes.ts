@@ -1,4 +1,10 @@
-import { EVENT_TOPICS, type EventTopic, type ServerEvent, topicOf } from '@miradero/core/schema';
+import {
+  EVENT_TOPICS,
+  type EventTopic,
+  type ServerEvent,
+  type Session,
+  topicOf,
+} from '@miradero/core/schema';
 import { type Response, Router } from 'express';
 import { listenTo } from '../database/listen.ts';
 import { NEWS_CHANNEL } from '../database/notify.ts';
@@ -26,7 +32,7 @@ function topicsFrom(text: unknown): Set<EventTopic> {
 }
 
 /** `/api/events`: news of every server process that shares the database, as one stream a browser. */
-export function eventRoutes(databaseUrl: string, owner: string, databaseId: string) {
+export function eventRoutes(databaseUrl: string, { owner, databaseId, build }: Session) {
   const listeners = new Set<Listener>();
   const stopListening = listenTo(
     databaseUrl,
@@ -57,7 +63,7 @@ export function eventRoutes(databaseUrl: string, owner: string, databaseId: stri
       'X-Accel-Buffering': 'no',
     });
     response.flushHeaders();
-    write(response, { kind: 'hello', databaseId });
+    write(response, { kind: 'hello', databaseId, build });
     listeners.add(listener);
     request.on('close', () => listeners.delete(listener));
   });

@@ -6,6 +6,7 @@ import { boardRoutes } from '../boards/routes.ts';
 import type { Knex } from '../database/connection.ts';
 import { eventRoutes } from '../events/routes.ts';
 import type { Queue } from '../jobs/queue.ts';
+import { settingsRoutes } from '../owners/routes.ts';
 import { blobRoutes, pictureRoutes } from '../pictures/routes.ts';
 import type { Settings } from '../settings.ts';
 import { guardOrigin, securityHeaders } from './guard.ts';
@@ -35,7 +36,7 @@ export function createApp({ settings, knex, queue, session }: Parts): {
   app.use(guardOrigin(`${settings.host}:${settings.port}`));
   app.use(securityHeaders());
 
-  const events = eventRoutes(settings.databaseUrl, session.owner, session.databaseId);
+  const events = eventRoutes(settings.databaseUrl, session);
   app.use('/api/events', events.router);
   app.use(compression({ threshold: 2048, filter: isWorthPacking }));
   app.get('/api/session', (_request, response) => {
@@ -45,6 +46,7 @@ export function createApp({ settings, knex, queue, session }: Parts): {
     response.json(openApi);
   });
   app.use('/api/boards', boardRoutes(knex, session.owner));
+  app.use('/api/settings', settingsRoutes(knex, session.owner));
   app.use('/api/pictures', pictureRoutes(knex, queue, session.owner));
   app.use('/api/levels', blobRoutes(knex));
   app.use('/api/atlases', blobRoutes(knex));

@@ -6,6 +6,7 @@ import {
   patchBoardSchema,
   patchPictureSchema,
   placementSchema,
+  settingsSchema,
 } from '@miradero/core/schema';
 
 const withoutId = ({ $id, ...schema }: { $id: string } & Record<string, unknown>) => schema;
@@ -67,6 +68,10 @@ export const openApi = {
     '/api/pictures/{id}/original': { ...path('id'), get: operation('The bytes as they came') },
     '/api/levels/{hash}': { ...path('hash'), get: operation('A copy of a picture') },
     '/api/atlases/{hash}': { ...path('hash'), get: operation('Small copies of many pictures') },
+    '/api/settings': {
+      get: operation('What the owner set'),
+      patch: operation('Set some of it', body(settingsSchema)),
+    },
     '/api/events': { get: operation('News as server-sent events') },
   },
   components: {

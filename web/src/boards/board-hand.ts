@@ -1,199 +1,195 @@
-import {
-  alongOneAxis,
-  applyOperation,
-  boundsOf,
-  cornersOf,
-  moveBy,
-  sizeAbout,
-  sizeFactor,
-  trimBetween,
-  trimByHandle,
-  trimTo,
-} from '@miradero/core/board';
-import { overlaps, type Point, rectangleBetween, subtractPoints } from '@miradero/core/geometry';
-import type { Item, Operation, Placement } from '@miradero/core/schema';
+import { boundsOf, fadeBy } from '@miradero/core/board';
+import { overlaps, type Point, rectangleBetween } from '@miradero/core/geometry';
+import type { Item, Operation } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
 import type { Drag, Hand, Press, StageView } from '../stage/index.ts';
-import { cursorFor, type Grip, gripAt, sizeGrips, trimGrips } from './handles.ts';
+import { moving, sizing, turning } from './drags.ts';
+import { EdgePan } from './edge-pan.ts';
+import { type Edge, edgeAt } from './edges.ts';
+import {
+  cursorFor,
+  type Grip,
+  gripAt,
+  isOnPlumb,
+  sizeGrips,
+  TURN_CURSOR,
+  trimGrips,
+  ZOOM_CURSOR,
+} from './handles.ts';
 import type { Marks } from './overlay.ts';
+import { trimming } from './trim-drags.ts';
 
-const NO_MARKS: Marks = { band: undefined, trim: undefined };
-/** A trim smaller than this many pixels on screen was a slip of the hand. */
-const SLIP_PX = 6;
+export const NO_MARKS: Marks = { band: undefined, trim: undefined, guides: [], figure: undefined };
+/** Zoom of one pixel of a zooming drag: 140 px double. */
+const DRAG_ZOOM = Math.LN2 / 140;
 
-/** What the pointer does on a board: select, move, size, trim, band. */
+/** What the pointer does on a board: select, move, size, turn, trim, band, and look around. */
 export class BoardHand implements Hand {
-  readonly #desk: Desk;
-  readonly #view: StageView;
-  marks: Marks = NO_MARKS;
+  readonly desk: Desk;
+  readonly view: StageView;
+  readonly edgePan: EdgePan;
+  #marks: Marks = NO_MARKS;
+  /** Opacity under a wheel with the fading key held, relative to where it began. */
+  #fading: { items: readonly Item[]; delta: number } | undefined;
+  /** Called when the person asks what can be done with what lies under a point, CSS pixels of the view. */
+  onSecondary: ((point: Point) => void) | undefined;
 
   constructor(desk: Desk, view: StageView) {
-    this.#desk = desk;
-    this.#view = view;
+    this.desk = desk;
+    this.view = view;
+    this.edgePan = new EdgePan(view);
+  }
+
+  get marks(): Marks {
+    return this.#marks;
+  }
+
+  mark(marks: Partial<Marks>): void {
+    this.#marks = { ...NO_MARKS, ...marks };
+    this.view.requestDraw();
   }
 
   pan(deltaPx: Point): void {
-    this.#view.pan(deltaPx);
+    this.view.pan(deltaPx);
   }
 
   zoom(pointPx: Point, factor: number): void {
-    this.#view.zoom(pointPx, factor);
+    if (this.desk.held === 'fade') this.#fade(factor);
+    else this.view.zoom(pointPx, factor);
   }
 
-  hover(point: Point | undefined): void {
-    this.#desk.pointer = point && this.#view.toBoard(point);
-    this.#desk.hover(this.#desk.pointer && this.#view.feed.itemAt(this.#desk.pointer)?.id);
-    const grip = point && this.#gripAt(point, 'mouse');
-    this.#view.canvas.style.cursor = grip ? cursorFor(grip) : '';
+  /** One notch of the wheel is about a tenth. */
+  #fade(factor: number): void {
+    this.desk.useHeld();
+    this.#fading ??= { items: this.desk.targets, delta: 0 };
+    this.#fading.delta += Math.log(factor) / 2;
+    this.desk.session.preview(this.#fadeOperations());
+  }
+
+  #fadeOperations(): Operation[] {
+    const { items, delta } = this.#fading!;
+    return fadeBy(items, delta);
+  }
+
+  /** The fading key was let go: what was previewed is made. */
+  endFade(): void {
+    if (!this.#fading) return;
+    const operations = this.#fadeOperations();
+    this.#fading = undefined;
+    this.desk.session.commit(operations);
+  }
+
+  hover(point: Point | undefined, pointerType: string): void {
+    const { desk, view } = this;
+    desk.pointer = point && view.toBoard(point);
+    desk.hover(desk.pointer && view.feed.itemAt(desk.pointer)?.id);
+    view.canvas.style.cursor = (point && this.#cursorAt(point, pointerType)) ?? '';
+    view.requestDraw();
+  }
+
+  #cursorAt(point: Point, pointerType: string): string | undefined {
+    const { held, mode } = this.desk;
+    const edge = edgeAt(this.view, point, pointerType);
+    if (held === 'zoom' || edge === 'zoom') return ZOOM_CURSOR;
+    if (held === 'pan' || edge === 'pan') return 'grab';
+    if (held === 'turn') return TURN_CURSOR;
+    const grip = this.#gripAt(point, pointerType);
+    if (grip) return cursorFor(grip);
+    if (mode.kind === 'trim') return undefined;
+    if (isOnPlumb(this.desk.selected, this.view, point, pointerType)) return TURN_CURSOR;
+    return this.desk.hovered && this.desk.selection.has(this.desk.hovered) ? 'move' : undefined;
   }
 
   double(point: Point): void {
-    const item = this.#view.feed.itemAt(this.#view.toBoard(point));
-    if (item?.kind === 'note') this.#desk.editNote(item);
-    else if (item) this.#view.comeClose(item.id, boundsOf(item));
-    else if (this.#view.isClose) this.#view.goBack();
+    const item = this.view.feed.itemAt(this.view.toBoard(point));
+    if (item?.kind === 'note') this.desk.editNote(item);
+    else if (item) this.view.comeClose(item.id, boundsOf(item));
+    else if (this.view.isClose) this.view.goBack();
   }
 
-  press({ point, isAdding, pointerType }: Press): Drag | undefined {
-    const { mode } = this.#desk;
-    if (mode.kind === 'trim') return this.#pressInTrim(mode.id, point, pointerType);
+  secondary(point: Point): void {
+    const item = this.view.feed.itemAt(this.view.toBoard(point));
+    if (item && !this.desk.selection.has(item.id)) this.desk.select([item.id]);
+    else if (!item) this.desk.select([]);
+    this.onSecondary?.(point);
+  }
+
+  press(press: Press): Drag | undefined {
+    const { point, pointerType } = press;
+    const { desk } = this;
+    const edge = edgeAt(this.view, point, pointerType);
+    if (desk.held === 'pan' || desk.held === 'zoom' || edge) return this.#looking(press, edge);
+    if (desk.mode.kind === 'trim') {
+      const item = desk.session.items.get(desk.mode.id);
+      return item?.kind === 'placement'
+        ? trimming(this, item, press, this.#gripAt(point, pointerType))
+        : undefined;
+    }
+    if (desk.held === 'turn') return this.#turnTargets(point);
     const grip = this.#gripAt(point, pointerType);
-    if (grip) return this.#size(grip);
-    const item = this.#view.feed.itemAt(this.#view.toBoard(point));
-    if (item === undefined) return this.#band(point, isAdding);
-    return this.#move(item, point, isAdding);
+    if (grip) return sizing(this, grip);
+    if (isOnPlumb(desk.selected, this.view, point, pointerType)) return turning(this, desk.selected, point);
+    const item = this.view.feed.itemAt(this.view.toBoard(point));
+    if (item === undefined) return this.#band(press);
+    return moving(this, item, press);
   }
 
   #gripAt(point: Point, pointerType: string): Grip | undefined {
-    const { mode } = this.#desk;
+    const { mode } = this.desk;
     if (mode.kind === 'trim') {
-      const item = this.#desk.session.items.get(mode.id);
-      return item && gripAt(trimGrips(item), this.#view, point, pointerType);
+      const item = this.desk.session.items.get(mode.id);
+      return item && gripAt(trimGrips(item), this.view, point, pointerType);
     }
-    return gripAt(sizeGrips(this.#desk.selected), this.#view, point, pointerType);
+    return gripAt(sizeGrips(this.desk.selected), this.view, point, pointerType);
   }
 
-  /** A drag that previews operations and makes them one change at its end. */
-  #operate(compute: (point: Point, keys: { isShift: boolean }) => Operation[], onClick: () => void): Drag {
-    const { session } = this.#desk;
-    let operations: Operation[] = [];
+  /** Looking around: nothing on the board alters. */
+  #looking({ point }: Press, edge: Edge | undefined): Drag {
+    const isZoom = this.desk.held === 'zoom' || (this.desk.held !== 'pan' && edge === 'zoom');
+    let last = point;
     return {
-      move: (point, keys) => {
-        operations = compute(point, keys);
-        session.preview(operations);
+      move: (to) => {
+        this.desk.useHeld();
+        const along = edge === 'zoom' ? last.y - to.y : to.x - last.x + (last.y - to.y);
+        if (isZoom) this.view.zoom(edge === 'zoom' ? this.#middle() : point, Math.exp(along * DRAG_ZOOM));
+        else this.view.pan({ x: to.x - last.x, y: to.y - last.y });
+        last = to;
       },
-      end: (isClick) => {
-        if (isClick) onClick();
-        else session.commit(operations);
-      },
-      cancel: () => session.preview([]),
+      end: () => {},
+      cancel: () => {},
     };
   }
 
-  #move(item: Item, start: Point, isAdding: boolean): Drag {
-    const wasSelected = this.#desk.selection.has(item.id);
-    if (!wasSelected) this.#desk.select(isAdding ? [...this.#desk.selection, item.id] : [item.id]);
-    const from = this.#view.toBoard(start);
-    const items = this.#desk.selected;
-    return this.#operate(
-      (point, { isShift }) => {
-        const delta = subtractPoints(this.#view.toBoard(point), from);
-        return moveBy(items, isShift ? alongOneAxis(delta) : delta);
-      },
-      () => {
-        if (!wasSelected) return;
-        const others = [...this.#desk.selection].filter((id) => id !== item.id);
-        this.#desk.select(isAdding ? others : [item.id]);
-      },
-    );
+  #middle(): Point {
+    const { width, height } = this.view.viewport;
+    return { x: width / 2, y: height / 2 };
   }
 
-  #size(grip: Grip): Drag {
-    const items = this.#desk.selected;
-    return this.#operate(
-      (point) =>
-        sizeAbout(items, grip.anchor, sizeFactor(grip.anchor, grip.point, this.#view.toBoard(point))),
-      () => {},
-    );
+  #turnTargets(point: Point): Drag | undefined {
+    const items = this.desk.targets;
+    if (items.length === 0) return undefined;
+    return turning(this, items, point);
   }
 
-  #band(start: Point, isAdding: boolean): Drag {
-    const before = isAdding ? [...this.#desk.selection] : [];
-    const from = this.#view.toBoard(start);
-    const finish = () => {
-      this.marks = NO_MARKS;
-      this.#view.requestDraw();
-    };
+  #band({ point: start, isAdding }: Press): Drag {
+    const { desk, view } = this;
+    const before = isAdding ? [...desk.selection] : [];
+    const from = view.toBoard(start);
     return {
-      move: (point) => {
-        this.marks = { ...NO_MARKS, band: rectangleBetween(start, point) };
-        const area = rectangleBetween(from, this.#view.toBoard(point));
-        const inside = this.#view.feed.itemsWithin(area).filter((item) => overlaps(boundsOf(item), area));
-        this.#desk.select([...before, ...inside.map((item) => item.id)]);
-        this.#view.requestDraw();
+      move: (point: Point) => {
+        this.mark({ band: rectangleBetween(start, point) });
+        const area = rectangleBetween(from, view.toBoard(point));
+        const inside = view.feed.itemsWithin(area).filter((item) => overlaps(boundsOf(item), area));
+        desk.select([...before, ...inside.map((item) => item.id)]);
       },
-      end: (isClick) => {
-        if (isClick && !isAdding) this.#desk.select([]);
-        finish();
+      end: (isClick: boolean) => {
+        if (isClick && !isAdding) desk.select([]);
+        this.mark({});
       },
       cancel: () => {
-        this.#desk.select(before);
-        finish();
+        desk.select(before);
+        this.mark({});
       },
-    };
-  }
-
-  #pressInTrim(id: string, start: Point, pointerType: string): Drag | undefined {
-    const placement = this.#desk.session.items.get(id);
-    if (placement?.kind !== 'placement') return undefined;
-    const grip = this.#gripAt(start, pointerType);
-    if (grip) {
-      return this.#mark(
-        placement,
-        start,
-        (to) => trimByHandle(placement, grip.handle, to),
-        () => {},
-      );
-    }
-    const from = this.#view.toBoard(start);
-    const isOn = this.#view.feed.itemAt(from)?.id === id;
-    return this.#mark(
-      placement,
-      start,
-      (to) => trimBetween(placement, from, to),
-      () => {
-        if (!isOn) this.#desk.leaveMode();
-      },
-    );
-  }
-
-  /** A drag that marks a trim and makes it at its end. */
-  #mark(
-    placement: Placement,
-    start: Point,
-    trimFor: (toBoard: Point) => ReturnType<typeof trimBetween>,
-    onClick: () => void,
-  ): Drag {
-    let trim: ReturnType<typeof trimBetween> | undefined;
-    let isSlip = true;
-    const finish = () => {
-      this.marks = NO_MARKS;
-      this.#view.requestDraw();
-    };
-    return {
-      move: (point) => {
-        trim = trimFor(this.#view.toBoard(point));
-        isSlip = Math.abs(point.x - start.x) < SLIP_PX && Math.abs(point.y - start.y) < SLIP_PX;
-        const trimmed = applyOperation(placement, trimTo(placement, trim)) as Placement;
-        this.marks = { ...NO_MARKS, trim: cornersOf(trimmed) };
-        this.#view.requestDraw();
-      },
-      end: (isClick) => {
-        if (isClick) onClick();
-        else if (trim && !isSlip && trim.width > 0 && trim.height > 0) this.#desk.trim(placement, trim);
-        finish();
-      },
-      cancel: finish,
     };
   }
 }

@@ -1,6 +1,7 @@
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { useParams } from 'react-router';
-import { type Desk, useDesk, useKeys, ZoomFigure } from '../desk/index.ts';
+import { CommandRoom } from '../commands/index.ts';
+import { type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
 import { FileChooser, useIncoming } from '../gather/index.ts';
 import { PerchButton } from '../perch/index.ts';
 import { EditableName, Lintel, Message, useTheme } from '../shell/index.ts';
@@ -43,7 +44,6 @@ function OpenBoard({ desk }: { desk: Desk }) {
   useSyncExternalStore(desk.subscribe, desk.version);
   const [view, setView] = useState<StageView | undefined>();
   useTheme(board.surround);
-  useKeys(desk);
   useIncoming(desk);
   useEffect(() => {
     document.title = `${board.name} · Miradero`;
@@ -76,6 +76,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
         <NoticeCard desk={desk} isEmpty={desk.session.standing.length === 0 && desk.arrivals.length === 0} />
       </div>
       <FileChooser desk={desk} />
+      <CommandRoom desk={desk} />
       <div className={isBare ? 'hidden' : 'contents'}>
         <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />
       </div>

@@ -1,5 +1,5 @@
 import { heightOf, NOTE_TYPE } from '@miradero/core/board';
-import { boardToScreen } from '@miradero/core/geometry';
+import { addPoints, boardToScreen, turnPoint } from '@miradero/core/geometry';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { noteHeightFor, type StageView } from '../stage/index.ts';
@@ -35,10 +35,9 @@ export function NoteEditor({ desk, view }: { desk: Desk; view: StageView }) {
   const height = noteHeightFor(text, mode.width);
   const startHeight = note ? heightOf(note) : (NOTE_TYPE.minHeight * mode.width) / NOTE_TYPE.width;
   const centre = note?.centre ?? mode.centre;
-  const at = boardToScreen(view.camera, view.viewport, {
-    x: centre.x - mode.width / 2,
-    y: centre.y - startHeight / 2,
-  });
+  const turn = note?.turn ?? 0;
+  const corner = turnPoint({ x: -mode.width / 2, y: -startHeight / 2 }, turn);
+  const at = boardToScreen(view.camera, view.viewport, addPoints(centre, corner));
   return (
     <textarea
       // The editor opens because the person asked to write.
@@ -50,7 +49,7 @@ export function NoteEditor({ desk, view }: { desk: Desk; view: StageView }) {
         left: 0,
         top: 0,
         transformOrigin: '0 0',
-        transform: `translate(${at.x}px, ${at.y}px) scale(${scale})`,
+        transform: `translate(${at.x}px, ${at.y}px) rotate(${turn}deg) scale(${scale})`,
         width: NOTE_TYPE.width,
         height: (height * NOTE_TYPE.width) / mode.width,
         padding: NOTE_TYPE.padding,

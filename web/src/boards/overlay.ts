@@ -1,4 +1,4 @@
-import { cornersOf, HANDLES, handlePoint } from '@miradero/core/board';
+import { cornersOf, type Guide, HANDLES, handlePoint } from '@miradero/core/board';
 import {
   boardToScreen,
   boardToScreenAffine,
@@ -9,11 +9,12 @@ import {
 import type { Item, Placement } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
 import type { StageView } from '../stage/index.ts';
-import { sizeGrips } from './handles.ts';
+import { plumbOf, sizeGrips } from './handles.ts';
 import type { TrimGhost } from './trim-ghost.ts';
 
 const DARK = 'rgba(20, 20, 20, 0.9)';
 const LIGHT = 'rgba(255, 255, 255, 0.95)';
+const OCHRE = '#b9791a';
 const TICK_PX = 12;
 const TICK_OUT_PX = 5;
 
@@ -22,6 +23,10 @@ export interface Marks {
   readonly band: Rectangle | undefined;
   /** Corners of a trim in the making, board units. */
   readonly trim: readonly Point[] | undefined;
+  /** What the dragged things lie along, board units. */
+  readonly guides: readonly Guide[];
+  /** What the drag comes to, beside the pointer. */
+  readonly figure: { readonly text: string; readonly at: Point } | undefined;
 }
 
 type Context = CanvasRenderingContext2D;
@@ -90,6 +95,78 @@ function drawSelection(context: Context, view: StageView, items: readonly Item[]
   ] as const) {
     strokeTick(context, at, unit(at, next), unit(at, before));
   }
+}
+
+/** The plumb line by which the selection is turned: it hangs where the picture's own down is. */
+function drawPlumb(context: Context, view: StageView, items: readonly Item[]): void {
+  const plumb = plumbOf(items, view);
+  if (!plumb) return;
+  const { from, bob } = plumb;
+  const down = unit(from, bob);
+  const across = { x: -down.y, y: down.x };
+  const at = (along: number, aside: number) => ({
+    x: bob.x + down.x * along + across.x * aside,
+    y: bob.y + down.y * along + across.y * aside,
+  });
+  const tip = [at(-6, -4), at(-6, 4), at(6, 0)];
+  for (const [width, style] of [
+    [4, DARK],
+    [1.5, LIGHT],
+  ] as const) {
+    context.lineWidth = width;
+    context.strokeStyle = style;
+    context.beginPath();
+    context.moveTo(from.x, from.y);
+    context.lineTo(bob.x, bob.y);
+    context.stroke();
+    tracePolygon(context, tip);
+    context.stroke();
+  }
+  context.fillStyle = LIGHT;
+  context.fill();
+}
+
+/** Ochre lines along which the dragged things lie; between gaps, one with ends. */
+function drawGuides(context: Context, view: StageView, guides: readonly Guide[]): void {
+  const toScreen = (p: Point) => boardToScreen(view.camera, view.viewport, p);
+  for (const { kind, from, to } of guides) {
+    const [a, b] = [toScreen(from), toScreen(to)];
+    const along = unit(a, b);
+    const end = { x: -along.y * 4, y: along.x * 4 };
+    for (const [width, style] of [
+      [3, 'rgba(250, 250, 249, 0.75)'],
+      [1.25, OCHRE],
+    ] as const) {
+      context.lineWidth = width;
+      context.strokeStyle = style;
+      if (kind === 'centre') context.setLineDash([6, 3]);
+      context.beginPath();
+      context.moveTo(a.x, a.y);
+      context.lineTo(b.x, b.y);
+      if (kind === 'gap') {
+        for (const p of [a, b]) {
+          context.moveTo(p.x - end.x, p.y - end.y);
+          context.lineTo(p.x + end.x, p.y + end.y);
+        }
+      }
+      context.stroke();
+      context.setLineDash([]);
+    }
+  }
+}
+
+/** A figure on paper beside the pointer. */
+function drawFigure(context: Context, { text, at }: NonNullable<Marks['figure']>): void {
+  context.font = "12px 'JetBrains Mono Variable', ui-monospace, monospace";
+  const width = context.measureText(text).width + 14;
+  const [x, y] = [Math.round(at.x + 16), Math.round(at.y + 18)];
+  context.fillStyle = '#fafaf9';
+  context.fillRect(x, y, width, 22);
+  context.lineWidth = 1;
+  context.strokeStyle = 'rgba(20, 20, 20, 0.35)';
+  context.strokeRect(x + 0.5, y + 0.5, width - 1, 21);
+  context.fillStyle = '#1d1d1b';
+  context.fillText(text, x + 7, y + 15);
 }
 
 function drawTrim(
@@ -187,7 +264,12 @@ export function drawOverlay(
     strokeDouble(context, corners);
     context.setLineDash([]);
   }
-  if (selected.length > 0 && mode.kind === 'rest') drawSelection(context, view, selected);
+  if (selected.length > 0 && mode.kind === 'rest') {
+    drawSelection(context, view, selected);
+    if (marks.guides.length === 0) drawPlumb(context, view, selected);
+  }
+  drawGuides(context, view, marks.guides);
+  if (marks.figure) drawFigure(context, marks.figure);
   if (marks.band) {
     const { x, y, width, height } = marks.band;
     context.fillStyle = 'rgba(255, 255, 255, 0.08)';

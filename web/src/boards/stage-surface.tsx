@@ -1,8 +1,10 @@
 import { surroundColour } from '@miradero/core/colour';
-import { useEffect, useRef, useState } from 'react';
+import type { Point } from '@miradero/core/geometry';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
 import { Gestures, StageView } from '../stage/index.ts';
 import { BoardHand } from './board-hand.ts';
+import { HandCard } from './hand-card.tsx';
 import { NoteEditor } from './note-editor.tsx';
 import { drawOverlay } from './overlay.ts';
 import { TrimGhost } from './trim-ghost.ts';
@@ -16,17 +18,24 @@ declare global {
 }
 
 /** Puts a stage into `holder` and wires it to the desk. @returns it and what takes it away */
-function mountStage(holder: HTMLElement, desk: Desk): { view: StageView; close: () => void } {
+function mountStage(
+  holder: HTMLElement,
+  desk: Desk,
+  onSecondary: (at: Point) => void,
+): { view: StageView; close: () => void } {
   const view = new StageView(holder, desk.feed, keptCamera('board', desk.session.id));
   const hand = new BoardHand(desk, view);
+  hand.onSecondary = onSecondary;
   const ghost = new TrimGhost(view);
   const keeper = cameraKeeper('board', desk.session.id);
   const gestures = new Gestures(holder, hand, (event) => view.pointOf(event));
   view.overlay = (context) => drawOverlay(context, view, desk, hand.marks, ghost);
   const ends = [
     desk.subscribe(() => {
+      if (desk.held !== 'fade') hand.endFade();
       if (desk.mode.kind !== 'trim') ghost.close();
       holder.classList.toggle('is-trimming', desk.mode.kind === 'trim');
+      holder.classList.toggle('is-panning', desk.held === 'pan');
       view.requestDraw();
     }),
     view.onCamera(() => {
@@ -67,9 +76,14 @@ export function StageSurface({
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
   const [isWriting, setWriting] = useState(false);
+  const [asked, setAsked] = useState<Point>();
+  const closeCard = useCallback(() => {
+    setAsked(undefined);
+    holder.current?.focus({ preventScroll: true });
+  }, []);
 
   useEffect(() => {
-    const mounted = mountStage(holder.current!, desk);
+    const mounted = mountStage(holder.current!, desk, setAsked);
     setView(mounted.view);
     onView(mounted.view);
     holder.current!.focus();
@@ -91,6 +105,7 @@ export function StageSurface({
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, arrows nudge */}
       <div ref={holder} className="stage" role="application" aria-label="Board" tabIndex={0} />
       {view && <WallLabel desk={desk} view={view} />}
+      {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
       {view && isWriting && <NoteEditor desk={desk} view={view} />}
     </div>
   );

@@ -1,4 +1,4 @@
-import { boundsOf, heightOf, type Shape } from '@miradero/core/board';
+import { boundsOf, heightOf, normalTurn, opacityWithin, type Shape, sizeAbout } from '@miradero/core/board';
 import {
   boardToScreen,
   centreOf,
@@ -7,10 +7,10 @@ import {
   type Point,
   type Rectangle,
 } from '@miradero/core/geometry';
-import type { Placement } from '@miradero/core/schema';
+import type { Item, Picture, Placement } from '@miradero/core/schema';
 import { type ReactNode, useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { EditableName } from '../shell/index.ts';
+import { EditableName, NumberField } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { selectionOnScreen } from './overlay.ts';
 
@@ -32,12 +32,52 @@ const sizeWords = (bytes: number) =>
     ? `${(bytes / 1024 / 1024).toFixed(1)}\u2009MB`
     : `${Math.max(1, Math.round(bytes / 1024))}\u2009kB`;
 
-function Facts({ desk, placement }: { desk: Desk; placement: Placement }) {
+/** Where and how something stands, as numbers that can be typed over. */
+function Standing({ desk, item }: { desk: Desk; item: Item }) {
+  const set = (values: Readonly<Record<string, unknown>>) => desk.session.commit([{ item: item.id, set: values }]);
+  const height = heightOf(item);
+  const scale = (factor: number) => {
+    if (factor > 0) desk.session.commit(sizeAbout([item], item.centre, factor));
+  };
+  return (
+    <>
+      <Row name="On the board">
+        <NumberField
+          label="Width on the board"
+          value={item.width}
+          onChange={(to) => scale(to / item.width)}
+        />{' '}
+        × <NumberField label="Height on the board" value={height} onChange={(to) => scale(to / height)} />
+      </Row>
+      <Row name="Turned">
+        <NumberField
+          label="Turned by degrees"
+          value={item.turn}
+          digits={1}
+          unit="°"
+          onChange={(to) => set({ turn: normalTurn(to) })}
+        />
+      </Row>
+      <Row name="Opacity">
+        <NumberField
+          label="Opacity in percent"
+          value={item.opacity * 100}
+          unit={'\u2009%'}
+          step={5}
+          onChange={(to) => set({ opacity: opacityWithin(to / 100) })}
+        />
+      </Row>
+    </>
+  );
+}
+
+function PictureFacts({ desk, placement }: { desk: Desk; placement: Placement }) {
   const known = desk.sync.shelf.get(placement.picture);
   const facts = known?.picture ?? known?.file;
   const addedAt = facts?.addedAt;
   const bytes = known?.picture?.bytes ?? known?.file?.bytes.size;
   const state = known?.picture?.failure ?? known?.file?.refusal;
+  const colour = known?.picture && colourWords(known.picture);
   const { x, y, width, height } = placement.trim;
   const isTrimmed = x !== 0 || y !== 0 || width !== 1 || height !== 1;
   const round = (n: number) => Math.round(n).toLocaleString('en');
@@ -66,11 +106,26 @@ function Facts({ desk, placement }: { desk: Desk; placement: Placement }) {
             {round(placement.pictureWidth * width)} × {round(placement.pictureHeight * height)}&thinsp;px
           </Row>
         )}
-        <Row name="On the board">
-          {round(placement.width)} × {round(heightOf(placement))}
-        </Row>
+        <Standing desk={desk} item={placement} />
+        {colour && <Row name="Colour">{colour}</Row>}
         {bytes !== undefined && <Row name="File">{sizeWords(bytes)}</Row>}
         {addedAt && <Row name="Added">{DATE.format(new Date(addedAt))}</Row>}
+      </dl>
+    </>
+  );
+}
+
+/** A picture's own colour space, where it is not the ordinary one. */
+const colourWords = ({ colour, depth }: Picture): string =>
+  [colour === 'sRGB' ? '' : colour, depth && depth > 8 ? `${depth}\u2009bit` : ''].filter(Boolean).join(', ');
+
+function Facts({ desk, item }: { desk: Desk; item: Item }) {
+  if (item.kind === 'placement') return <PictureFacts desk={desk} placement={item} />;
+  return (
+    <>
+      <h2 className="mb-2 font-serif text-[20px] leading-[1.2]">Note</h2>
+      <dl className="text-[13px]">
+        <Standing desk={desk} item={item} />
       </dl>
     </>
   );
@@ -135,16 +190,16 @@ export function WallLabel({ desk, view }: { desk: Desk; view: StageView }) {
     };
   }, [view, desk]);
 
-  const selected = desk.selected.map((item) => desk.session.shown(item.id) ?? item);
-  const placement = selected.find((item): item is Placement => item.kind === 'placement');
+  const [selected] = desk.selected;
+  const item = selected && (desk.session.shown(selected.id) ?? selected);
   useLayoutEffect(() => {
     const element = card.current;
-    const on = placement && selectionOnScreen(view, [placement]);
+    const on = item && selectionOnScreen(view, [item]);
     if (!element || !on) return;
-    const { x, y } = placeFor(view, placement.id, on, { width: WIDTH, height: element.offsetHeight });
+    const { x, y } = placeFor(view, item.id, on, { width: WIDTH, height: element.offsetHeight });
     element.style.transform = `translate(${Math.round(x)}px, ${Math.round(y)}px)`;
   });
-  if (!desk.isLabelOpen || !placement || desk.mode.kind !== 'rest') return null;
+  if (!desk.isLabelOpen || !item || desk.mode.kind !== 'rest') return null;
   return (
     <section
       ref={card}
@@ -152,7 +207,7 @@ export function WallLabel({ desk, view }: { desk: Desk; view: StageView }) {
       className="absolute top-0 left-0 z-10 border border-line bg-raised px-4 py-3"
       style={{ width: WIDTH }}
     >
-      <Facts desk={desk} placement={placement} />
+      <Facts desk={desk} item={item} />
     </section>
   );
 }

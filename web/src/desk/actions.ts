@@ -1,102 +1,133 @@
 import type { Desk } from './desk.ts';
 
-/** One thing that can be done, by key, by the sill, and later by name. */
+/** In which chapter of the keys sheet an action stands. */
+export type ActionGroup = 'Look' | 'Select' | 'Place' | 'Picture' | 'Note' | 'Bring in' | 'Board';
+
+/** One thing that can be done, by key, by the sill, and by name. */
 export interface Action {
   readonly id: string;
   readonly label: string;
-  /** tinykeys notation; several ways are alternatives. */
+  readonly group: ActionGroup;
+  /** Our keys, in the notation of tinykeys; several ways are alternatives. */
   readonly keys: readonly string[];
-  /** How the key is written on the sill. */
-  readonly keyLabel: string;
+  /** The key is held while the hand does something; `words` say what. */
+  readonly held?: HeldAction;
   readonly run: (desk: Desk) => void;
 }
 
-const nudge = (id: string, key: string, x: number, y: number): Action[] => [
-  { id, label: 'nudge', keys: [key], keyLabel: 'arrows', run: (desk) => desk.move({ x, y }) },
-  {
-    id: `${id}-far`,
-    label: 'nudge far',
-    keys: [`Shift+${key}`],
-    keyLabel: 'Shift arrows',
-    run: (desk) => desk.move({ x: 10 * x, y: 10 * y }),
-  },
+/** What a held key makes of the next drag or of the wheel. */
+export type HeldAction = 'pan' | 'zoom' | 'turn' | 'fade';
+
+type Row = readonly [
+  id: string,
+  label: string,
+  keys: string | readonly string[],
+  run: (desk: Desk) => void,
+  held?: HeldAction,
 ];
+
+const inGroup = (group: ActionGroup, rows: readonly Row[]): Action[] =>
+  rows.map(([id, label, keys, run, held]) => ({
+    id,
+    label,
+    group,
+    keys: typeof keys === 'string' ? [keys] : keys,
+    run,
+    ...(held ? { held } : {}),
+  }));
 
 const chooseFiles = () => document.querySelector<HTMLInputElement>('#choose-files')?.click();
 const perch = () => document.querySelector<HTMLButtonElement>('#open-perch')?.click();
 
+/** One press of a zoom key: the fourth doubles. */
+const ZOOM_STEP = 2 ** 0.25;
+const SIZE_STEP = 1.1;
+const FADE_STEP = 0.1;
+const NUDGE_FAR = 10;
+
+const nudge = (id: string, words: string, key: string, x: number, y: number): Row[] => [
+  [`nudge-${id}`, `nudge ${words}`, key, (desk) => desk.move({ x, y })],
+  [
+    `nudge-${id}-far`,
+    `nudge ${words}, ten at once`,
+    `Shift+${key}`,
+    (desk) => desk.move({ x: NUDGE_FAR * x, y: NUDGE_FAR * y }),
+  ],
+];
+
 /** Every action of a board. */
 export const ACTIONS: readonly Action[] = [
-  { id: 'come-close', label: 'come close', keys: ['f'], keyLabel: 'F', run: (desk) => desk.comeClose() },
-  {
-    id: 'whole-board',
-    label: 'whole board',
-    keys: ['0'],
-    keyLabel: '0',
-    run: (desk) => desk.view?.showWholeBoard(),
-  },
-  { id: 'trim', label: 'trim', keys: ['t'], keyLabel: 'T', run: (desk) => desk.startTrim() },
-  {
-    id: 'untrim',
-    label: 'whole picture',
-    keys: ['Shift+T'],
-    keyLabel: 'Shift T',
-    run: (desk) => desk.untrim(),
-  },
-  { id: 'flip', label: 'flip', keys: ['x'], keyLabel: 'X', run: (desk) => desk.flip('flipX') },
-  {
-    id: 'upside-down',
-    label: 'upside down',
-    keys: ['Shift+X'],
-    keyLabel: 'Shift X',
-    run: (desk) => desk.flip('flipY'),
-  },
-  { id: 'raise', label: 'raise', keys: ['PageUp'], keyLabel: 'PgUp', run: (desk) => desk.restack('raise') },
-  { id: 'lower', label: 'lower', keys: ['PageDown'], keyLabel: 'PgDn', run: (desk) => desk.restack('lower') },
-  { id: 'duplicate', label: 'duplicate', keys: ['b'], keyLabel: 'B', run: (desk) => desk.duplicate() },
-  {
-    id: 'remove',
-    label: 'remove',
-    keys: ['Delete', 'Backspace'],
-    keyLabel: 'Del',
-    run: (desk) => desk.remove(),
-  },
-  { id: 'label', label: 'wall label', keys: ['i'], keyLabel: 'I', run: (desk) => desk.toggleLabel() },
-  { id: 'write', label: 'write a note', keys: ['w'], keyLabel: 'W', run: (desk) => desk.startNote() },
-  {
-    id: 'edit-note',
-    label: 'edit',
-    keys: ['Enter'],
-    keyLabel: 'Enter',
-    run: (desk) => {
-      const note = desk.targets.find((item) => item.kind === 'note');
-      if (note?.kind === 'note') desk.editNote(note);
-      else if (desk.mode.kind === 'trim') desk.leaveMode();
-    },
-  },
-  { id: 'undo', label: 'undo', keys: ['$mod+z'], keyLabel: 'Ctrl Z', run: (desk) => desk.undo() },
-  { id: 'redo', label: 'redo', keys: ['$mod+Shift+Z'], keyLabel: 'Shift Ctrl Z', run: (desk) => desk.redo() },
-  {
-    id: 'select-all',
-    label: 'select all',
-    keys: ['$mod+a'],
-    keyLabel: 'Ctrl A',
-    run: (desk) => desk.selectAll(),
-  },
-  { id: 'escape', label: 'leave', keys: ['Escape'], keyLabel: 'Esc', run: (desk) => desk.escape() },
-  { id: 'choose-files', label: 'choose files', keys: ['c'], keyLabel: 'C', run: chooseFiles },
-  { id: 'perch', label: 'perch', keys: ['p'], keyLabel: 'P', run: perch },
-  {
-    id: 'hide-controls',
-    label: 'hide controls',
-    keys: ['.'],
-    keyLabel: '.',
-    run: (desk) => desk.toggleControls(),
-  },
-  ...nudge('nudge-left', 'ArrowLeft', -1, 0),
-  ...nudge('nudge-right', 'ArrowRight', 1, 0),
-  ...nudge('nudge-up', 'ArrowUp', 0, -1),
-  ...nudge('nudge-down', 'ArrowDown', 0, 1),
+  ...inGroup('Look', [
+    ['come-close', 'come close', 'f', (desk) => desk.comeClose()],
+    ['whole-board', 'whole board', '0', (desk) => desk.view?.showWholeBoard()],
+    ['fit-selection', 'selection in view', '2', (desk) => desk.fitSelection()],
+    ['actual-size', 'zoom to 100 %', '1', (desk) => desk.view?.zoomTo(1)],
+    ['zoom-in', 'zoom in', ['=', 'Shift+Equal', 'NumpadAdd'], (desk) => desk.view?.zoomMiddle(ZOOM_STEP)],
+    ['zoom-out', 'zoom out', ['-', 'NumpadSubtract'], (desk) => desk.view?.zoomMiddle(1 / ZOOM_STEP)],
+    ['pan', 'hold and drag: pan', 'Space', () => {}, 'pan'],
+    [
+      'zoom-drag',
+      'hold and drag: zoom',
+      'z',
+      (desk) => desk.say('Hold the key and drag right to come closer.'),
+      'zoom',
+    ],
+    ['perch', 'perch', 'p', perch],
+    ['hide-controls', 'hide controls', '.', (desk) => desk.toggleControls()],
+  ]),
+  ...inGroup('Select', [
+    ['select-all', 'select all', '$mod+a', (desk) => desk.selectAll()],
+    ['escape', 'leave', 'Escape', (desk) => desk.escape()],
+    ['label', 'wall label', 'i', (desk) => desk.toggleLabel()],
+  ]),
+  ...inGroup('Place', [
+    ...nudge('left', 'left', 'ArrowLeft', -1, 0),
+    ...nudge('right', 'right', 'ArrowRight', 1, 0),
+    ...nudge('up', 'up', 'ArrowUp', 0, -1),
+    ...nudge('down', 'down', 'ArrowDown', 0, 1),
+    ['larger', 'larger', 'Shift+Period', (desk) => desk.size(SIZE_STEP)],
+    ['smaller', 'smaller', 'Shift+Comma', (desk) => desk.size(1 / SIZE_STEP)],
+    ['raise', 'raise', 'PageUp', (desk) => desk.restack('raise')],
+    ['lower', 'lower', 'PageDown', (desk) => desk.restack('lower')],
+    ['duplicate', 'duplicate', 'b', (desk) => desk.duplicate()],
+    ['remove', 'remove', ['Delete', 'Backspace'], (desk) => desk.remove()],
+  ]),
+  ...inGroup('Picture', [
+    ['trim', 'trim', 't', (desk) => desk.startTrim()],
+    ['untrim', 'whole picture', 'Shift+T', (desk) => desk.untrim()],
+    ['flip', 'flip', 'x', (desk) => desk.flip('flipX')],
+    ['upside-down', 'upside down', 'Shift+X', (desk) => desk.flip('flipY')],
+    [
+      'turn',
+      'hold and drag: turn',
+      'r',
+      (desk) => desk.say('Hold the key and drag around the picture.'),
+      'turn',
+    ],
+    ['quarter-right', 'a quarter to the right', ']', (desk) => desk.turn(90)],
+    ['quarter-left', 'a quarter to the left', '[', (desk) => desk.turn(-90)],
+    ['degree-right', 'a degree to the right', 'Shift+BracketRight', (desk) => desk.turn(1)],
+    ['degree-left', 'a degree to the left', 'Shift+BracketLeft', (desk) => desk.turn(-1)],
+    [
+      'fade',
+      'hold and roll the wheel: fade',
+      'o',
+      (desk) => desk.say('Hold the key and roll the wheel.'),
+      'fade',
+    ],
+    ['fainter', 'fainter', 'Alt+ArrowDown', (desk) => desk.fade(-FADE_STEP)],
+    ['stronger', 'stronger', 'Alt+ArrowUp', (desk) => desk.fade(FADE_STEP)],
+    ['as-it-came', 'as it came', 'a', (desk) => desk.restore()],
+  ]),
+  ...inGroup('Note', [
+    ['write', 'write a note', 'w', (desk) => desk.startNote()],
+    ['edit-note', 'edit', 'Enter', (desk) => desk.enter()],
+  ]),
+  ...inGroup('Bring in', [['choose-files', 'choose files', 'c', chooseFiles]]),
+  ...inGroup('Board', [
+    ['undo', 'undo', '$mod+z', (desk) => desk.undo()],
+    ['redo', 'redo', '$mod+Shift+Z', (desk) => desk.redo()],
+  ]),
 ];
 
 export const actionOf = (id: string): Action => {

@@ -1,19 +1,26 @@
 import {
   boundsOf,
+  boundsOfItems,
+  createNote,
   duplicate,
-  flip,
+  fadeBy,
   heightOf,
   keysOnTop,
+  mirror,
   moveBy,
   NOTE_TYPE,
   restackByStep,
+  restore,
+  sizeAbout,
   trimTo,
+  turnAbout,
   WHOLE,
 } from '@miradero/core/board';
-import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
+import { addPoints, centreOf, type Point, type Rectangle, turnPoint, unionOf } from '@miradero/core/geometry';
 import type { Item, Note, Operation, Placement } from '@miradero/core/schema';
 import { noteHeightFor, SceneFeed, type StageView } from '../stage/index.ts';
 import type { BoardSession, Sync } from '../sync/index.ts';
+import type { HeldAction } from './actions.ts';
 import { sourcesOf } from './sources.ts';
 
 /** What the hand is about to do with the board. */
@@ -58,6 +65,8 @@ export class Desk {
   #arrivals: readonly Arrival[] = [];
   #notice: Notice | undefined;
   #noticeTimer: ReturnType<typeof setTimeout> | undefined;
+  #held: HeldAction | undefined;
+  #wasHeldUsed = false;
   #version = 0;
   readonly #endShelf: () => void;
   /** Where the pointer is on the board; undefined while it is elsewhere. */
@@ -179,7 +188,60 @@ export class Desk {
   }
 
   flip(axis: 'flipX' | 'flipY'): void {
-    this.session.commit(flip(this.targets, axis));
+    this.session.commit(mirror(this.targets, axis));
+  }
+
+  /** Turns what keys act on about its common centre, degrees clockwise. */
+  turn(angleDeg: number): void {
+    if (this.targets.length === 0) return;
+    this.session.commit(turnAbout(this.targets, this.#middle(), angleDeg));
+  }
+
+  size(factor: number): void {
+    if (this.targets.length === 0) return;
+    this.session.commit(sizeAbout(this.targets, this.#middle(), factor));
+  }
+
+  fade(delta: number): void {
+    this.session.commit(fadeBy(this.targets, delta));
+  }
+
+  restore(): void {
+    this.session.commit(restore(this.targets));
+  }
+
+  #middle(): Point {
+    return centreOf(boundsOfItems(this.targets));
+  }
+
+  fitSelection(): void {
+    if (this.targets.length > 0) this.view?.showPart(boundsOfItems(this.targets));
+  }
+
+  // Held keys
+
+  get held(): HeldAction | undefined {
+    return this.#held;
+  }
+
+  /** A key is held: until it is let go, the hand and the wheel mean something else. */
+  hold(action: HeldAction): void {
+    this.#held = action;
+    this.#wasHeldUsed = false;
+    this.#tell();
+  }
+
+  /** The hand did what the held key is for; letting go is then no tap. */
+  useHeld(): void {
+    this.#wasHeldUsed = true;
+  }
+
+  /** @returns true when the key was only tapped */
+  letGo(action: HeldAction): boolean {
+    if (this.#held !== action) return false;
+    this.#held = undefined;
+    this.#tell();
+    return !this.#wasHeldUsed;
   }
 
   restack(direction: 'raise' | 'lower'): void {
@@ -254,6 +316,13 @@ export class Desk {
     else this.select([]);
   }
 
+  /** Enter: edits the note that keys act on, ends a trim. */
+  enter(): void {
+    const note = this.targets.find((item): item is Note => item.kind === 'note');
+    if (note) this.editNote(note);
+    else if (this.#mode.kind === 'trim') this.leaveMode();
+  }
+
   // Notes
 
   /** Starts a new note where the pointer is. */
@@ -287,24 +356,23 @@ export class Desk {
     const note = mode.id === undefined ? undefined : this.session.items.get(mode.id);
     if (note?.kind === 'note') {
       if (note.text === text) return;
-      const top = note.centre.y - heightOf(note) / 2;
-      const set = { text, height, centre: { x: note.centre.x, y: top + height / 2 } };
+      // The upper edge stays where it is, also of a turned note.
+      const grown = turnPoint({ x: 0, y: (height - heightOf(note)) / 2 }, note.turn);
+      const set = { text, height, centre: addPoints(note.centre, grown) };
       this.session.commit([{ item: note.id, set }], !isFirst);
       return;
     }
     if (text.trim() === '') return;
     const id = crypto.randomUUID();
     const top = mode.centre.y - (NOTE_TYPE.minHeight * mode.width) / NOTE_TYPE.width / 2;
-    const create: Note = {
+    const create = createNote({
       id,
-      kind: 'note',
       stack: keysOnTop(this.session.items.values(), 1)[0]!,
-      removed: false,
       centre: { x: mode.centre.x, y: top + height / 2 },
       width: mode.width,
       height,
       text,
-    };
+    });
     this.#mode = { ...mode, id };
     this.session.commit([{ create }]);
   }

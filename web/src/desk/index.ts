@@ -2,5 +2,4 @@ export * from './actions.ts';
 export * from './desk.ts';
 export * from './kept-camera.ts';
 export * from './use-desk.ts';
-export * from './use-keys.ts';
 export * from './zoom-figure.tsx';

@@ -1,7 +1,6 @@
-import { arrange, boundsOf, keysOnTop, WHOLE } from '@miradero/core/board';
+import { arrange, boundsOf, createPlacement, keysOnTop } from '@miradero/core/board';
 import { centreOf, type Point, type Rectangle } from '@miradero/core/geometry';
 import { nameOfFile, pictureIdOf, REFUSALS } from '@miradero/core/picture';
-import type { Placement } from '@miradero/core/schema';
 import type { Arrival, Desk } from '../desk/index.ts';
 import type { WaitingFile } from '../sync/index.ts';
 import { type FileShape, shapeOfFile } from './shape-of-file.ts';
@@ -46,21 +45,15 @@ async function keepAndPlace(
     sync.shelf.showFile(waiting);
     sync.channel.post({ kind: 'file-kept', picture: id });
   }
-  const create: Placement = {
+  const create = createPlacement({
     id: crypto.randomUUID(),
-    kind: 'placement',
     stack: keysOnTop(session.items.values(), 1)[0]!,
-    removed: false,
     picture: id,
     pictureWidth: shape.width,
     pictureHeight: shape.height,
     centre: centreOf(place),
     width: place.width,
-    turn: 0,
-    flipX: false,
-    flipY: false,
-    trim: WHOLE,
-  };
+  });
   session.commit([{ create }], isContinuation());
 }
 

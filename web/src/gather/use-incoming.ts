@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
-import { type Desk, isTyping } from '../desk/index.ts';
+import type { Desk } from '../desk/index.ts';
+import { isTyping } from '../shell/index.ts';
 import { arrive } from './arrive.ts';
 
 /** Clipboards call every picture the same; a name of their own tells them from files. */

@@ -22,6 +22,7 @@ class LookingHand implements Hand {
   hover(point: Point | undefined): void {
     this.pointer = point;
   }
+  secondary(): void {}
   double(point: Point): void {
     const item = this.#view.feed.itemAt(this.#view.toBoard(point));
     if (item) this.#view.comeClose(item.id, boundsOf(item));

@@ -1,4 +1,4 @@
-import { frameMatrix } from '@miradero/core/board';
+import { compareStacking, frameMatrix } from '@miradero/core/board';
 import {
   type Affine,
   compose,
@@ -9,7 +9,7 @@ import {
   type Rectangle,
 } from '@miradero/core/geometry';
 import type { PaintedFrame, PaintRequest } from './messages.ts';
-import type { SceneFeed } from './scene-feed.ts';
+import { type SceneFeed, sceneItemOf } from './scene-feed.ts';
 
 /** Device pixels of a buffer painted while the camera moves. */
 const MOVING_MAX_PX = 2_000_000;
@@ -49,6 +49,8 @@ interface Lifted {
   readonly bitmap: ImageBitmap;
   readonly view: Rectangle;
   readonly scale: number;
+  /** What of the items shows in the bitmap and may alter under the hand. */
+  readonly look: string;
   /** Frame of the first item when it was lifted. */
   readonly lead: string;
   readonly frame: Affine;
@@ -204,7 +206,9 @@ export class Buffers {
   #nextWork(now: ViewNow): (() => Promise<void>) | number {
     const nowMs = performance.now();
     const held = this.#feed.board.previewed;
-    if (held.length > 0 && !sameIds(this.#lifted?.ids, held)) return () => this.#lift(now, held);
+    if (held.length > 0 && (!sameIds(this.#lifted?.ids, held) || this.#lifted?.look !== this.#lookOf(held))) {
+      return () => this.#lift(now, held);
+    }
 
     const front = this.#front;
     const except = this.#lifted && held.length > 0 ? held : [];
@@ -331,26 +335,40 @@ export class Buffers {
 
   /** Paints what a hand took, on nothing, and the rest without it; shown together. */
   async #lift(now: ViewNow, ids: readonly string[]): Promise<void> {
-    const lead = this.#feed.board.items.get(ids[0]!);
+    const items = ids.flatMap((id) => this.#feed.board.shown(id) ?? []);
+    const [lead] = items;
     if (lead === undefined) return;
+    const look = this.#lookOf(ids);
+    const isNew = !sameIds(this.#lifted?.ids, ids);
     const view = inflate2(now.view, MARGIN);
+    const instead = [...items].sort(compareStacking).map(sceneItemOf);
     const [lifted, front] = await Promise.all([
-      this.#paint({ view, scale: now.scale, ground: null, only: ids, isLoading: false }),
-      this.#paint({ view, scale: now.scale, ground: now.ground, except: ids, isLoading: true }),
+      this.#paint({ view, scale: now.scale, ground: null, instead, isLoading: false }),
+      isNew
+        ? this.#paint({ view, scale: now.scale, ground: now.ground, except: ids, isLoading: true })
+        : undefined,
     ]);
     if (this.#isClosed) return;
     this.#lifted?.bitmap.close();
-    discard(this.#front);
     this.#lifted = {
       ids,
       bitmap: lifted.bitmap,
       view,
       scale: lifted.scale,
+      look,
       lead: lead.id,
       frame: frameMatrix(lead),
     };
-    this.#front = front;
+    if (front) {
+      discard(this.#front);
+      this.#front = front;
+    }
     this.#onFrame();
+  }
+
+  /** What of the held items a moved bitmap of them cannot show. */
+  #lookOf(ids: readonly string[]): string {
+    return ids.map((id) => this.#feed.board.shown(id)?.opacity).join();
   }
 
   async #paint(request: Omit<PaintRequest, 'id'>): Promise<Buffer> {

@@ -7,9 +7,15 @@ export interface Press {
   readonly pointerType: string;
 }
 
+/** Modifiers during a drag. */
+export interface DragKeys {
+  readonly isShift: boolean;
+  readonly isAlt: boolean;
+}
+
 /** One drag from press to release. */
 export interface Drag {
-  move(point: Point, keys: { isShift: boolean; isAlt: boolean }): void;
+  move(point: Point, keys: DragKeys): void;
   /** @param isClick - released where it was pressed */
   end(isClick: boolean): void;
   cancel(): void;
@@ -21,7 +27,10 @@ export interface Hand {
   zoom(pointPx: Point, factor: number): void;
   press(press: Press): Drag | undefined;
   double(point: Point): void;
-  hover(point: Point | undefined): void;
+  /** @param pointerType - mouse, pen or touch */
+  hover(point: Point | undefined, pointerType: string): void;
+  /** The secondary button, or a press that was held still. */
+  secondary(point: Point): void;
 }
 
 /** A press that stays within this distance is a click; a finger trembles more than a mouse. */
@@ -32,6 +41,7 @@ const WHEEL_ZOOM = 0.002;
 /** Trackpad pinches arrive as wheel events with Ctrl and small deltas. */
 const PINCH_ZOOM = 0.01;
 const LINE_PX = 16;
+const LONG_PRESS_MS = 550;
 
 interface Contact {
   point: Point;
@@ -44,7 +54,7 @@ type Current =
   | { kind: 'drag'; drag: Drag; hasMoved: boolean }
   | { kind: 'pinch' };
 
-/** Turns the pointer, wheel and Space events of one element into pans, zooms, presses and drags. */
+/** Turns the pointer and wheel events of one element into pans, zooms, presses and drags. */
 export class Gestures {
   readonly #element: HTMLElement;
   readonly #hand: Hand;
@@ -52,7 +62,7 @@ export class Gestures {
   readonly #contacts = new Map<number, Contact>();
   readonly #ending = new AbortController();
   #current: Current | undefined;
-  #isSpaceHeld = false;
+  #longPress: number | undefined;
   #lastClick: { point: Point; atMs: number } | undefined;
 
   constructor(element: HTMLElement, hand: Hand, pointOf: (event: MouseEvent) => Point) {
@@ -64,11 +74,12 @@ export class Gestures {
     element.addEventListener('pointermove', (event) => this.#move(event), options);
     element.addEventListener('pointerup', (event) => this.#up(event, false), options);
     element.addEventListener('pointercancel', (event) => this.#up(event, true), options);
-    element.addEventListener('pointerleave', () => hand.hover(undefined), options);
+    element.addEventListener('pointerleave', (event) => hand.hover(undefined, event.pointerType), options);
     element.addEventListener('wheel', (event) => this.#wheel(event), { ...options, passive: false });
-    element.addEventListener('keydown', (event) => this.#space(event, true), options);
-    element.addEventListener('keyup', (event) => this.#space(event, false), options);
-    element.addEventListener('blur', () => this.#setSpace(false), options);
+    // The keys alter what a drag does while it stands still, too.
+    for (const kind of ['keydown', 'keyup'] as const) {
+      element.addEventListener(kind, (event) => this.#keys(event), options);
+    }
     element.addEventListener('contextmenu', (event) => event.preventDefault(), options);
   }
 
@@ -84,15 +95,23 @@ export class Gestures {
     return true;
   }
 
-  #space(event: KeyboardEvent, isDown: boolean): void {
-    if (event.code !== 'Space' || event.target !== this.#element) return;
-    event.preventDefault();
-    this.#setSpace(isDown);
+  #keys(event: KeyboardEvent): void {
+    if (this.#current?.kind !== 'drag' || !this.#current.hasMoved) return;
+    const [contact] = this.#contacts.values();
+    if (contact) this.#current.drag.move(contact.point, { isShift: event.shiftKey, isAlt: event.altKey });
   }
 
-  #setSpace(isHeld: boolean): void {
-    this.#isSpaceHeld = isHeld;
-    this.#element.classList.toggle('is-panning', isHeld);
+  /** A finger or pen that is held still means what the secondary button means. */
+  #waitForLongPress(pointerId: number): void {
+    const view = this.#element.ownerDocument.defaultView!;
+    view.clearTimeout(this.#longPress);
+    this.#longPress = view.setTimeout(() => {
+      const contact = this.#contacts.get(pointerId);
+      if (contact === undefined || this.#contacts.size > 1) return;
+      if (this.#current?.kind !== 'drag' || this.#current.hasMoved) return;
+      this.#abandon();
+      this.#hand.secondary(contact.point);
+    }, LONG_PRESS_MS);
   }
 
   #down(event: PointerEvent): void {
@@ -107,12 +126,17 @@ export class Gestures {
       return;
     }
     if (this.#contacts.size > 2) return;
-    if (event.button === 1 || (event.button === 0 && this.#isSpaceHeld)) {
+    if (event.button === 1) {
       event.preventDefault();
       this.#current = { kind: 'pan', last: point };
       return;
     }
+    if (event.button === 2) {
+      this.#hand.secondary(point);
+      return;
+    }
     if (event.button !== 0) return;
+    if (event.pointerType !== 'mouse') this.#waitForLongPress(event.pointerId);
     const drag = this.#hand.press({ point, isAdding: isAddingTo(event), pointerType: event.pointerType });
     if (drag) this.#current = { kind: 'drag', drag, hasMoved: false };
   }
@@ -121,7 +145,7 @@ export class Gestures {
     const point = this.#pointOf(event);
     const contact = this.#contacts.get(event.pointerId);
     if (contact === undefined) {
-      this.#hand.hover(point);
+      this.#hand.hover(point, event.pointerType);
       return;
     }
     if (this.#current?.kind === 'pinch') {
@@ -185,14 +209,29 @@ export class Gestures {
   #wheel(event: WheelEvent): void {
     event.preventDefault();
     const unit = event.deltaMode === 1 ? LINE_PX : event.deltaMode === 2 ? 800 : 1;
+    const point = this.#pointOf(event);
+    if (!event.ctrlKey && isTwoFingerScroll(event)) {
+      this.#hand.pan({ x: -event.deltaX, y: -event.deltaY });
+      return;
+    }
     const rate = event.ctrlKey ? PINCH_ZOOM : WHEEL_ZOOM;
-    this.#hand.zoom(this.#pointOf(event), Math.exp(-event.deltaY * unit * rate));
+    this.#hand.zoom(point, Math.exp(-event.deltaY * unit * rate));
   }
 
   #abandon(): void {
     if (this.#current?.kind === 'drag') this.#current.drag.cancel();
     this.#current = undefined;
   }
+}
+
+/**
+ * Two fingers on a trackpad scroll in fine steps, also sideways. Chromium 156 reports them with a legacy `wheelDelta` of
+ * exactly -3 times the delta; the notches of a wheel have 120 each.
+ */
+function isTwoFingerScroll(event: WheelEvent): boolean {
+  const { wheelDeltaX, wheelDeltaY } = event as WheelEvent & { wheelDeltaX: number; wheelDeltaY: number };
+  if (event.deltaMode !== 0) return false;
+  return event.deltaY === 0 ? wheelDeltaX === -3 * event.deltaX : wheelDeltaY === -3 * event.deltaY;
 }
 
 const isAddingTo = (event: PointerEvent): boolean => event.shiftKey || event.ctrlKey || event.metaKey;

@@ -149,6 +149,21 @@ export class StageView {
     this.setCamera(zoomAt(this.#camera, this.#viewport, pointPx, factor));
   }
 
+  /** Zooms about the middle of the view. */
+  zoomMiddle(factor: number): void {
+    const { width, height } = this.#viewport;
+    this.flyTo(zoomAt(this.#camera, this.#viewport, { x: width / 2, y: height / 2 }, factor));
+  }
+
+  zoomTo(scale: number): void {
+    this.zoomMiddle(scale / this.#camera.scale);
+  }
+
+  /** Shows a part of the board whole, with some space around it. */
+  showPart(part: Rectangle): void {
+    this.flyTo(cameraShowing(part, this.#viewport, FIT_MARGIN_PX));
+  }
+
   flyTo(camera: Camera): void {
     this.#stopFlight();
     this.#stopFlight = fly(this.#window(), this.#camera, camera, (step) => this.#show(step));

@@ -1,4 +1,4 @@
-import type { Change, ChangeOutcome, Operation, ServerEvent } from '@miradero/core/schema';
+import type { Change, ChangeOutcome, Operation, ServerEvent, Settings } from '@miradero/core/schema';
 import type { UploadProgress } from './upload-progress.ts';
 
 /** What the windows of one browser tell each other. */
@@ -11,6 +11,7 @@ export type WindowMessage =
   | { kind: 'uploads'; progress: UploadProgress }
   | { kind: 'reach'; isServerReached: boolean }
   | { kind: 'outbox' }
+  | { kind: 'settings'; settings: Settings }
   /** What a hand is doing right now on a board; an empty list ends it. */
   | { kind: 'preview'; board: string; operations: readonly Operation[] };
 

@@ -5,4 +5,5 @@ export * from './http.ts';
 export type { ShelvedPicture } from './picture-shelf.ts';
 export { PictureShelf } from './picture-shelf.ts';
 export type { SavedReport } from './saved-state.ts';
+export { OwnSettings } from './settings.ts';
 export { type Sync, startSync } from './sync.ts';

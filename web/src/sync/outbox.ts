@@ -45,6 +45,12 @@ export class Outbox {
     );
   }
 
+  /** Bodies of patches to `path` that were not acknowledged yet, in their order. */
+  async patchesOf(path: string): Promise<object[]> {
+    const entries = await this.#database.getAll('outbox');
+    return entries.flatMap((entry) => (entry.kind === 'patch' && entry.path === path ? [entry.body] : []));
+  }
+
   #count(by: number): void {
     this.#unwritten += by;
     for (const listener of this.#listeners) listener();

@@ -6,6 +6,7 @@ import { Outbox } from './outbox.ts';
 import { PictureShelf } from './picture-shelf.ts';
 import { SavedState } from './saved-state.ts';
 import { Sender } from './sender.ts';
+import { OwnSettings } from './settings.ts';
 import { Uploads } from './uploads.ts';
 
 /** Everything of one window that has to do with keeping and sending. */
@@ -16,6 +17,7 @@ export interface Sync {
   readonly outbox: Outbox;
   readonly shelf: PictureShelf;
   readonly saved: SavedState;
+  readonly settings: OwnSettings;
 }
 
 /** One event stream a browser: six of them would block every further request (HTTP/1.1). */
@@ -60,5 +62,6 @@ export async function startSync(): Promise<Sync> {
   const saved = new SavedState(database, outbox, channel);
   const shelf = new PictureShelf(database, channel);
   sendWhenHolder(database, channel, session);
-  return { session, database, channel, outbox, shelf, saved };
+  const settings = new OwnSettings(outbox, channel);
+  return { session, database, channel, outbox, shelf, saved, settings };
 }

@@ -10,6 +10,8 @@ const trim = fc.record({
   width: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
   height: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
 });
+const turn = fc.integer({ min: -179, max: 180 });
+const opacity = fc.integer({ min: 1, max: 10 }).map((n) => n / 10);
 const stack = fc.constantFrom('a0', 'a1', 'a1V', 'a2', 'Zz');
 
 export const placementWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Placement> =>
@@ -23,7 +25,8 @@ export const placementWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Placement>
     picture: fc.constant('7b7cf7b2-0d0a-5b1c-9d7f-3d9b1c5f1a11'),
     pictureWidth: fc.integer({ min: 1, max: 4000 }),
     pictureHeight: fc.integer({ min: 1, max: 4000 }),
-    turn: fc.integer({ min: -180, max: 180 }),
+    turn,
+    opacity,
     flipX: fc.boolean(),
     flipY: fc.boolean(),
     trim,
@@ -37,6 +40,8 @@ export const noteWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Note> =>
     removed: fc.boolean(),
     centre,
     width: fc.integer({ min: 1, max: 400 }),
+    turn,
+    opacity,
     height: fc.integer({ min: 1, max: 400 }),
     text: fc.string(),
   });
@@ -54,6 +59,8 @@ const set: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
   centre.map((value) => ({ centre: value })),
   fc.integer({ min: 1, max: 400 }).map((width) => ({ width })),
   fc.boolean().map((removed) => ({ removed })),
+  turn.map((value) => ({ turn: value })),
+  opacity.map((value) => ({ opacity: value })),
   stack.map((value) => ({ stack: value })),
   fc.tuple(centre, fc.integer({ min: 1, max: 9 })).map(([value, width]) => ({ centre: value, width })),
 );

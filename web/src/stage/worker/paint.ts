@@ -35,6 +35,7 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
   const middle = { x: view.x + view.width / 2, y: view.y + view.height / 2 };
   for (const item of itemsOf(scene, request)) {
     const [a, b, c, d, e, f] = item.drawn.frame;
+    context.globalAlpha = item.drawn.opacity;
     context.setTransform(
       a * scale,
       b * scale,
@@ -54,6 +55,7 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
     isSharp &&= result.isSharp;
     isComplete &&= result.isComplete;
   }
+  context.globalAlpha = 1;
   cache.endFrame();
   return { isSharp, isComplete };
 }

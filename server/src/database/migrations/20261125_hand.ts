@@ -1,0 +1,41 @@
+import type { Knex } from 'knex';
+
+/**
+ * Everything can be turned and faded; pictures know their own colour space, and have a lossless copy where browsers
+ * cannot read them and tiles where they are very large; boards have a preview; owners have settings.
+ */
+export async function up(knex: Knex): Promise<void> {
+  await knex.raw(`
+    update board_items set properties = '{"turn": 0, "opacity": 1}'::jsonb || properties;
+
+    alter table pictures
+      add colour text,
+      add depth smallint,
+      add reading text references blobs (hash),
+      add has_tiles boolean not null default false;
+
+    create table picture_tiles (
+      picture uuid not null references pictures (id),
+      level smallint not null,
+      "row" smallint not null,
+      "column" smallint not null,
+      hash text not null references blobs (hash),
+      primary key (picture, level, "row", "column")
+    );
+
+    alter table boards
+      add preview text references blobs (hash),
+      add preview_revision bigint;
+
+    create table owner_settings (
+      owner uuid not null references owners (id),
+      name text not null,
+      value jsonb not null,
+      primary key (owner, name)
+    );
+  `);
+}
+
+export async function down(): Promise<void> {
+  throw new Error('This migration cannot be taken back: settings and copies of pictures would be lost.');
+}

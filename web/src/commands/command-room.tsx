@@ -1,0 +1,58 @@
+import { useCallback, useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import type { Desk } from '../desk/index.ts';
+import { openBoards } from '../shell/index.ts';
+import { KeysSheet } from './keys-sheet.tsx';
+import { Palette } from './palette.tsx';
+import { useKeymap } from './use-keymap.ts';
+import { type EverywhereId, useKeys } from './use-keys.ts';
+
+const COMMAND = 'miradero-command';
+
+/** Runs a command that is there on every page, from wherever its word stands. */
+export const runCommand = (id: string): void => {
+  window.dispatchEvent(new CustomEvent(COMMAND, { detail: id }));
+};
+
+/**
+ * Keys, the sheet of all keys and the palette of everything by name, for one page.
+ *
+ * @param onFind - what `find` does here; by default the palette
+ */
+export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void }) {
+  const keymap = useKeymap();
+  const navigate = useNavigate();
+  const [open, setOpen] = useState<'keys' | 'palette'>();
+
+  const everywhere = useCallback(
+    (id: EverywhereId) => {
+      const step = (by: number) => {
+        const ids = openBoards.ids();
+        if (ids.length === 0) return;
+        const at = desk ? ids.indexOf(desk.session.id) : by > 0 ? -1 : 0;
+        void navigate(`/boards/${ids[(at + by + ids.length) % ids.length]}`);
+      };
+      if (id === 'palette' || id === 'keys') setOpen(id);
+      else if (id === 'find') (onFind ?? (() => setOpen('palette')))();
+      else if (id === 'all-boards') void navigate('/boards');
+      else step(id === 'next-board' ? 1 : -1);
+    },
+    [desk, navigate, onFind],
+  );
+  useKeys(keymap, desk, everywhere);
+  useEffect(() => {
+    const onCommand = (event: Event) => everywhere((event as CustomEvent<EverywhereId>).detail);
+    window.addEventListener(COMMAND, onCommand);
+    return () => window.removeEventListener(COMMAND, onCommand);
+  }, [everywhere]);
+  const close = () => setOpen(undefined);
+
+  return (
+    <>
+      {open === 'keys' && <KeysSheet keymap={keymap} onClose={close} />}
+      {open === 'palette' && (
+        <Palette keymap={keymap} desk={desk} onEverywhere={everywhere} onClose={close} />
+      )}
+    </>
+  );
+}

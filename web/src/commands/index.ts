@@ -1,0 +1,2 @@
+export * from './command-room.tsx';
+export { useKeyWords } from './use-keymap.ts';

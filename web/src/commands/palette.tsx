@@ -1,0 +1,134 @@
+import { boundsOf } from '@miradero/core/board';
+import { Command } from 'cmdk';
+import { Dialog } from 'radix-ui';
+import { useNavigate } from 'react-router';
+import { ACTIONS, type Desk } from '../desk/index.ts';
+import { useBoards } from '../shell/index.ts';
+import { pressWords } from './key-press.ts';
+import { EVERYWHERE, isHeldAction, type Keyed, type Keymap } from './keymap.ts';
+import type { EverywhereId } from './use-keys.ts';
+
+interface Named {
+  readonly id: string;
+  readonly label: string;
+  readonly keys: string;
+  readonly run: () => void;
+}
+
+/** Everything on a board that has a name: pictures, and notes by their first line. */
+function namedOn(desk: Desk): Named[] {
+  return desk.session.standing.flatMap((item) => {
+    const text =
+      item.kind === 'note' ? item.text.split('\n')[0]!.trim() : desk.sync.shelf.get(item.picture)?.name;
+    if (!text) return [];
+    const run = () => {
+      desk.select([item.id]);
+      desk.view?.showPart(boundsOf(item));
+    };
+    return [{ id: item.id, label: text, keys: '', run }];
+  });
+}
+
+function Group({
+  heading,
+  entries,
+  onRun,
+}: {
+  heading: string;
+  entries: readonly Named[];
+  onRun: (entry: Named) => void;
+}) {
+  if (entries.length === 0) return null;
+  return (
+    <Command.Group heading={heading} className="palette-group">
+      {entries.map((entry) => (
+        <Command.Item
+          key={entry.id}
+          value={`${entry.label} ${entry.id}`}
+          keywords={[heading]}
+          onSelect={() => onRun(entry)}
+          className="flex cursor-default items-center gap-3 px-5 py-1.5 data-[selected=true]:bg-paper"
+        >
+          <span className="min-w-0 flex-1 truncate">{entry.label}</span>
+          {entry.keys && <kbd className="key">{entry.keys}</kbd>}
+        </Command.Item>
+      ))}
+    </Command.Group>
+  );
+}
+
+/** Every action, board and thing on this board, by its name. */
+export function Palette({
+  keymap,
+  desk,
+  onEverywhere,
+  onClose,
+}: {
+  keymap: Keymap;
+  desk: Desk | undefined;
+  onEverywhere: (id: EverywhereId) => void;
+  onClose: () => void;
+}) {
+  const navigate = useNavigate();
+  const { data: boards = [] } = useBoards();
+  const wordsOf = (keyed: Keyed) => keymap.keysOf(keyed).slice(0, 1).map(pressWords).join('');
+  const actions = desk ? ACTIONS.filter((action) => !isHeldAction(action)) : [];
+  const everywhere = EVERYWHERE.filter(({ id }) => id !== 'palette' && id !== 'find');
+  const run = (entry: Named) => {
+    onClose();
+    // After the dialog has given the focus back to where it came from.
+    setTimeout(entry.run);
+  };
+  return (
+    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="veil" />
+        <Dialog.Content className="sheet sheet-high w-[min(560px,94vw)]" aria-describedby={undefined}>
+          <Dialog.Title className="sr-only">Anything by name</Dialog.Title>
+          <Command label="Anything by name" loop>
+            <Command.Input
+              placeholder="What do you want to do, or find?"
+              className="w-full border-line border-b bg-transparent px-5 py-3.5 font-serif text-[18px] outline-none placeholder:text-muted placeholder:italic"
+            />
+            <Command.List className="max-h-[min(420px,60vh)] overflow-y-auto pb-2">
+              <Command.Empty className="px-5 py-6 text-muted italic">Nothing is called that.</Command.Empty>
+              <Group
+                heading="On this board"
+                entries={actions.map((action) => ({
+                  id: action.id,
+                  label: action.label,
+                  keys: wordsOf(action),
+                  run: () => action.run(desk!),
+                }))}
+                onRun={run}
+              />
+              <Group
+                heading="Everywhere"
+                entries={everywhere.map((keyed) => ({
+                  id: keyed.id,
+                  label: keyed.label,
+                  keys: wordsOf(keyed),
+                  run: () => onEverywhere(keyed.id),
+                }))}
+                onRun={run}
+              />
+              <Group
+                heading="Boards"
+                entries={boards
+                  .filter((board) => !board.putAway)
+                  .map(({ id, name }) => ({
+                    id,
+                    label: name,
+                    keys: '',
+                    run: () => void navigate(`/boards/${id}`),
+                  }))}
+                onRun={run}
+              />
+              <Group heading="Standing here" entries={desk ? namedOn(desk) : []} onRun={run} />
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
