@@ -29,7 +29,7 @@ async function addOne(knex: Knex, owner: string, number: number): Promise<string
   const bytes = await render(number);
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   const id = pictureIdOf(owner, sha256);
-  const made = await makeLevels(bytes, WIDTH, HEIGHT);
+  const made = await makeLevels({ original: bytes, type: 'image/jpeg', width: WIDTH, height: HEIGHT });
   await knex.transaction(async (trx) => {
     await storeBytes(trx, bytes, 'image/jpeg');
     const name = `picture ${number}`;
@@ -41,7 +41,7 @@ async function addOne(knex: Knex, owner: string, number: number): Promise<string
     for (const { side, bytes: copy } of made.levels) {
       levels.push({ side, bytes: copy.length, hash: await storeBytes(trx, copy, 'image/webp') });
     }
-    await recordLevels(trx, id, levels, made.thumbhash);
+    await recordLevels(trx, id, levels, made.thumbhash, null);
   });
   return id;
 }

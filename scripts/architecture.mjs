@@ -16,6 +16,7 @@ const ROOMS = {
     ['boards', 'pictures', 'events', 'owners'],
     ['intake'],
     ['jobs'],
+    ['pixels'],
     ['storage'],
     ['database'],
   ],

@@ -1,2 +1,3 @@
 export * from './munsell-value.ts';
 export * from './srgb.ts';
+export * from './value-distribution.ts';

@@ -98,7 +98,7 @@ describe('kind of bytes', () => {
     expect(kindOfBytes(new Uint8Array([0xff, 0xd8, 0xff, 0xe0]))).toBe('image/jpeg');
     expect(kindOfBytes(new TextEncoder().encode('RIFF1234WEBPVP8 '))).toBe('image/webp');
     expect(kindOfBytes(new TextEncoder().encode('RIFF1234WAVEfmt '))).toBeUndefined();
-    expect(kindOfBytes(new TextEncoder().encode('<svg xmlns="'))).toBeUndefined();
+    expect(kindOfBytes(new TextEncoder().encode('<html><svg xmlns="'))).toBeUndefined();
     expect(kindOfBytes(new Uint8Array())).toBeUndefined();
   });
 });

@@ -80,12 +80,15 @@ export const ITEM_SCHEMAS = { placement: placementSchema, note: noteSchema } as 
   unknown
 >;
 
-/** What a `set` may hold, by kind; `id` and `kind` never change, and a picture never becomes another one. */
+/**
+ * What a `set` may hold, by kind; `id` and `kind` never change, and a picture never becomes another one. Its pixel size may
+ * be set right: the browser that brought it read only its head.
+ */
 export const SET_SCHEMAS = {
   placement: {
     $id: 'placement-set',
     type: 'object',
-    properties: (({ picture, pictureWidth, pictureHeight, ...rest }) => rest)(placementProperties),
+    properties: (({ picture, ...rest }) => rest)(placementProperties),
     minProperties: 1,
     additionalProperties: false,
   },

@@ -114,7 +114,7 @@ describe('changes', () => {
       id,
       made({ create: note('a') }),
       made({ create: note('b') }, { item: 'nobody', set: { width: 3 } }),
-      made({ item: 'a', set: { turn: 3 } }),
+      made({ item: 'a', set: { flipX: true } }),
       made({ item: 'a', set: { width: 1e300 } }),
       made({ item: 'a', set: { width: null } }),
       made({ item: 'a', set: { id: 'z' } }),

@@ -116,6 +116,8 @@ export interface NewPicture {
   readonly sha256: string;
   readonly width: number;
   readonly height: number;
+  readonly colour?: string;
+  readonly depth?: number;
 }
 
 /** Adds a picture whose bytes are stored. @returns false when it was there already */
@@ -139,12 +141,13 @@ export async function recordLevels(
   id: string,
   levels: readonly Level[],
   thumbhash: string,
+  reading: string | null,
 ): Promise<void> {
   await trx('picture_levels')
     .insert(levels.map((level) => ({ picture: id, ...level })))
     .onConflict(['picture', 'side'])
     .merge();
-  await trx('pictures').where({ id }).update({ thumbhash, state: 'ready', failure: null });
+  await trx('pictures').where({ id }).update({ thumbhash, reading, state: 'ready', failure: null });
 }
 
 export async function recordFailure(knex: Knex, id: string, failure: string): Promise<void> {

@@ -23,7 +23,7 @@ export interface Parts {
 
 /** JSON for another machine; on this one packing takes longer than the way. */
 const isWorthPacking = (request: Request, response: Response): boolean =>
-  /json/.test(String(response.getHeader('Content-Type'))) && request.socket.remoteAddress !== '127.0.0.1';
+  /json/.test(String(response.getHeader('Content-Type'))) && request.socket?.remoteAddress !== '127.0.0.1';
 
 /** Wires the HTTP interface. @returns the app and what stops its open streams */
 export function createApp({ settings, knex, queue, session }: Parts): {

@@ -65,6 +65,7 @@ export const openApi = {
       get: operation('One picture'),
       patch: operation('Rename a picture', body(patchPictureSchema)),
     },
+    '/api/pictures/{id}/tiles': { ...path('id'), get: operation('Tiles of a very large picture') },
     '/api/pictures/{id}/original': { ...path('id'), get: operation('The bytes as they came') },
     '/api/levels/{hash}': { ...path('hash'), get: operation('A copy of a picture') },
     '/api/atlases/{hash}': { ...path('hash'), get: operation('Small copies of many pictures') },

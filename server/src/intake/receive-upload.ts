@@ -32,6 +32,24 @@ function hashing(): { stream: Transform; result: () => { bytes: number; sha256: 
   return { stream, result: () => ({ bytes, sha256: hash.digest('hex') }) };
 }
 
+/** Lets the form read the request to its end. A form that cannot be read leaves the connection open for the answer. */
+async function feed(request: Request, form: ReturnType<typeof busboy>): Promise<void> {
+  try {
+    await new Promise((resolve, reject) => {
+      form.once('close', resolve);
+      form.once('error', reject);
+      request.once('error', reject);
+      request.once('aborted', () => reject(new Error('the request was cut off')));
+      request.pipe(form);
+    });
+  } catch {
+    request.unpipe(form);
+    request.resume();
+    form.destroy();
+    throw new ProblemError('malformed', 'The upload broke off or is no form.');
+  }
+}
+
 /**
  * Streams the files of a multipart request to disk, hashing as they come, and hands them to `use`; the folder is gone
  * afterwards, whatever happens.
@@ -72,9 +90,7 @@ export async function withReceivedFiles<T>(
     form.on('filesLimit', () => {
       tooMany = true;
     });
-    await pipeline(request, form).catch(() => {
-      throw new ProblemError('malformed', 'The upload broke off or is no form.');
-    });
+    await feed(request, form);
     return await use(await Promise.all(writing), tooMany);
   } finally {
     await rm(folder, { recursive: true, force: true });

@@ -1,11 +1,12 @@
-import { INTAKE_LIMITS, type Level, ladderSidesOf, sizeAtSide } from '@miradero/core/picture';
+import { type IntakeType, type Level, ladderSidesOf, needsTiles, sizeAtSide } from '@miradero/core/picture';
 import sharp from 'sharp';
 import { rgbaToThumbHash } from 'thumbhash';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { recordFailure, recordLevels } from '../database/pictures.ts';
+import { openPicture } from '../pixels/open-picture.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
-import { ATLAS_QUEUE, type Queue } from './queue.ts';
+import { ATLAS_QUEUE, type Queue, TILES_QUEUE } from './queue.ts';
 
 const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
 /** The longest side that a thumbhash is computed from. Source: thumbhash 0.1, `rgbaToThumbHash` refuses more than 100. */
@@ -19,13 +20,19 @@ interface Raw {
 const fromRaw = ({ data, info }: Raw) =>
   sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } });
 
-/** Decodes once, upright and in sRGB, no larger than the top level; smaller levels are made from these pixels. */
-async function decodeTop(original: Buffer, side: number): Promise<Raw> {
-  const { data, info } = await sharp(original, {
-    limitInputPixels: INTAKE_LIMITS.pixels,
-    pages: 1,
-    sequentialRead: true,
-  })
+/** Kinds of which browsers show every pixel as it is meant; the others get a lossless copy. */
+const READ_BY_BROWSERS = new Set<string>([
+  'image/jpeg',
+  'image/png',
+  'image/webp',
+  'image/avif',
+  'image/gif',
+]);
+
+/** Upright and in sRGB. Decodes no larger than `side`; smaller levels are made from these pixels. */
+async function decodeTop(picture: PictureBytes, side: number): Promise<Raw> {
+  const opened = await openPicture(picture.original, picture.type, picture.width, picture.height);
+  const { data, info } = await opened
     .autoOrient()
     .resize(side, side, { fit: 'inside', withoutEnlargement: true })
     .toColourspace('srgb')
@@ -34,15 +41,34 @@ async function decodeTop(original: Buffer, side: number): Promise<Raw> {
   return { data, info: info as Raw['info'] };
 }
 
+/** The bytes of a picture, with what intake read from their head. */
+export interface PictureBytes {
+  readonly original: Buffer;
+  readonly type: IntakeType;
+  readonly width: number;
+  readonly height: number;
+  readonly colour?: string | null;
+}
+
+/** A lossless copy in sRGB of a picture that browsers cannot read, or not in its colours; undefined where none is needed. */
+export async function makeReadingMaster(picture: PictureBytes): Promise<Buffer | undefined> {
+  const { original, type, width, height, colour } = picture;
+  const isRead = READ_BY_BROWSERS.has(type) && !colour?.startsWith('CMYK');
+  if (isRead || needsTiles(width, height)) return undefined;
+  const opened = await openPicture(original, type, width, height);
+  return opened.autoOrient().toColourspace('srgb').webp({ lossless: true, effort: 0 }).toBuffer();
+}
+
 export interface MadeLevels {
   readonly levels: { readonly side: number; readonly bytes: Buffer }[];
   readonly thumbhash: string;
 }
 
 /** Makes the ladder and the thumbhash of a picture. @throws Error when its pixels cannot be read */
-export async function makeLevels(original: Buffer, width: number, height: number): Promise<MadeLevels> {
+export async function makeLevels(picture: PictureBytes): Promise<MadeLevels> {
+  const { width, height } = picture;
   const sides = ladderSidesOf(width, height).reverse();
-  let source = await decodeTop(original, sides[0]!);
+  let source = await decodeTop(picture, sides[0]!);
   const levels: MadeLevels['levels'] = [];
   for (const side of sides) {
     const size = sizeAtSide(width, height, side);
@@ -68,12 +94,14 @@ export async function makeLevels(original: Buffer, width: number, height: number
 export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): Promise<void> {
   const row = await knex('pictures')
     .where({ id: picture })
-    .first('owner', 'sha256', 'width', 'height', 'state');
+    .first('owner', 'sha256', 'type', 'width', 'height', 'colour', 'state');
   if (!row || row.state === 'ready') return;
-  const original = await readBytes(knex, row.sha256);
+  const bytes: PictureBytes = { ...row, original: await readBytes(knex, row.sha256) };
   let made: MadeLevels;
+  let reading: Buffer | undefined;
   try {
-    made = await makeLevels(original, row.width, row.height);
+    made = await makeLevels(bytes);
+    reading = await makeReadingMaster(bytes);
   } catch (cause) {
     const reason = cause instanceof Error ? cause.message.split('\n')[0]! : String(cause);
     await recordFailure(knex, picture, `The picture is kept, but its pixels cannot be read: ${reason}`);
@@ -85,8 +113,10 @@ export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): P
     for (const { side, bytes } of made.levels) {
       levels.push({ side, bytes: bytes.length, hash: await storeBytes(trx, bytes, 'image/webp') });
     }
-    await recordLevels(trx, picture, levels, made.thumbhash);
+    const master = reading ? await storeBytes(trx, reading, 'image/webp') : null;
+    await recordLevels(trx, picture, levels, made.thumbhash, master);
     await notifyNews(trx, row.owner, { kind: 'picture', picture });
     await queue.send(trx, ATLAS_QUEUE, { owner: row.owner }, { singletonKey: row.owner });
+    if (needsTiles(row.width, row.height)) await queue.send(trx, TILES_QUEUE, { picture });
   });
 }

@@ -4,6 +4,7 @@ import { createConnection } from '../database/connection.ts';
 import { listenTo } from '../database/listen.ts';
 import { JOBS_CHANNEL, notifyJobs } from '../database/notify.ts';
 import { runLevelsJob } from './make-levels.ts';
+import { runTilesJob } from './make-tiles.ts';
 import { runAtlasJob } from './pack-atlas.ts';
 import {
   ATLAS_QUEUE,
@@ -12,6 +13,8 @@ import {
   createQueue,
   LEVELS_QUEUE,
   type LevelsJob,
+  TILES_QUEUE,
+  type TilesJob,
 } from './queue.ts';
 
 /** Two pictures at a time: one decodes while the other waits for the database. */
@@ -42,6 +45,8 @@ async function main(): Promise<void> {
   };
   await work<LevelsJob>(LEVELS_QUEUE, (job) => runLevelsJob(knex, queue, job.picture), AT_ONCE);
   await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner), 1);
+
+  await work<TilesJob>(TILES_QUEUE, (job) => runTilesJob(knex, job.picture), 1);
 
   const wake = (name: string) => {
     for (const worker of workers) if (name === '' || worker.queue === name) boss.notifyWorker(worker.id);

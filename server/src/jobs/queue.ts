@@ -4,6 +4,8 @@ import { notifyJobs } from '../database/notify.ts';
 
 export const LEVELS_QUEUE = 'levels';
 export const ATLAS_QUEUE = 'atlas';
+export const TILES_QUEUE = 'tiles';
+export const PREVIEW_QUEUE = 'preview';
 
 export interface LevelsJob {
   readonly picture: string;
@@ -12,8 +14,17 @@ export interface AtlasJob {
   readonly owner: string;
 }
 
+export interface TilesJob {
+  readonly picture: string;
+}
+export interface PreviewJob {
+  readonly board: string;
+}
+
 /** A job that takes longer than this counts as lost and is tried again. */
 const EXPIRES_S = 120;
+/** A blueprint of a hundred million pixels is cut in about a minute here. */
+const TILES_EXPIRE_S = 900;
 
 type RawConnection = { query(text: string, values: unknown[]): Promise<{ rows: unknown[] }> };
 
@@ -41,6 +52,8 @@ export async function createBoss(databaseUrl: string): Promise<PgBoss> {
   const options = { retryLimit: 3, retryDelay: 2, retryBackoff: true, expireInSeconds: EXPIRES_S };
   await boss.createQueue(LEVELS_QUEUE, { name: LEVELS_QUEUE, ...options });
   await boss.createQueue(ATLAS_QUEUE, { name: ATLAS_QUEUE, policy: 'short', ...options });
+  await boss.createQueue(TILES_QUEUE, { name: TILES_QUEUE, ...options, expireInSeconds: TILES_EXPIRE_S });
+  await boss.createQueue(PREVIEW_QUEUE, { name: PREVIEW_QUEUE, policy: 'short', ...options });
   return boss;
 }
 

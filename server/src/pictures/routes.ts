@@ -9,6 +9,7 @@ import {
 import { json, type Response, Router } from 'express';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
+import { findTiles } from '../database/picture-tiles.ts';
 import {
   findPicture,
   findPicturesById,
@@ -30,6 +31,7 @@ const parsePatch = bodyParser<PatchPicture>(patchPictureSchema);
 
 async function sendBlob(knex: Knex, response: Response, hash: string, facts: BlobFacts): Promise<void> {
   response.set({
+    'X-Content-Type-Options': 'nosniff',
     'Content-Type': facts.type,
     'Content-Length': String(facts.bytes),
     'Cache-Control': 'private, max-age=31536000, immutable',
@@ -52,7 +54,8 @@ export function blobRoutes(knex: Knex): Router {
       return;
     }
     const facts = await findBlob(knex, hash);
-    if (!facts) {
+    // Originals leave by their picture alone; a drawing with scripts never as something to open.
+    if (!facts || facts.type === 'image/svg+xml') {
       response.set('Cache-Control', 'no-store');
       throw new ProblemError('level-missing');
     }
@@ -113,10 +116,22 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
     response.json({ picture: await findPicture(knex, owner, id) });
   });
 
+  router.get('/:id/tiles', async (request, response) => {
+    const picture = await findPicture(knex, owner, idOf(request));
+    if (!picture) throw new ProblemError('picture-missing');
+    if (!picture.hasTiles) {
+      response.set('Cache-Control', 'no-store');
+      throw new ProblemError('level-missing');
+    }
+    response.set('Cache-Control', 'private, max-age=31536000, immutable');
+    response.json({ levels: await findTiles(knex, picture) });
+  });
+
   router.get('/:id/original', async (request, response) => {
     const picture = await findPicture(knex, owner, idOf(request));
     const facts = picture && (await findBlob(knex, picture.sha256));
     if (!picture || !facts) throw new ProblemError('picture-missing');
+    if (facts.type === 'image/svg+xml') response.attachment(`${picture.name}.svg`);
     await sendBlob(knex, response, picture.sha256, facts);
   });
 

@@ -6,6 +6,7 @@ import type { Drag, Hand, Press, StageView } from '../stage/index.ts';
 import { moving, sizing, turning } from './drags.ts';
 import { EdgePan } from './edge-pan.ts';
 import { type Edge, edgeAt } from './edges.ts';
+import type { HandSeat } from './hand-seat.ts';
 import {
   cursorFor,
   type Grip,
@@ -24,7 +25,7 @@ export const NO_MARKS: Marks = { band: undefined, trim: undefined, guides: [], f
 const DRAG_ZOOM = Math.LN2 / 140;
 
 /** What the pointer does on a board: select, move, size, turn, trim, band, and look around. */
-export class BoardHand implements Hand {
+export class BoardHand implements Hand, HandSeat {
   readonly desk: Desk;
   readonly view: StageView;
   readonly edgePan: EdgePan;
@@ -81,10 +82,9 @@ export class BoardHand implements Hand {
 
   hover(point: Point | undefined, pointerType: string): void {
     const { desk, view } = this;
-    desk.pointer = point && view.toBoard(point);
-    desk.hover(desk.pointer && view.feed.itemAt(desk.pointer)?.id);
+    const at = point && view.toBoard(point);
+    desk.point(at, at && view.feed.itemAt(at)?.id);
     view.canvas.style.cursor = (point && this.#cursorAt(point, pointerType)) ?? '';
-    view.requestDraw();
   }
 
   #cursorAt(point: Point, pointerType: string): string | undefined {

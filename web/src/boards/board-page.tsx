@@ -68,6 +68,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
       <div className="relative flex min-h-0 flex-1">
         {!isBare && (
           <ValueRail
+            desk={desk}
             surround={board.surround}
             onSurround={(surround) => desk.session.patchBoard({ surround })}
           />

@@ -14,7 +14,7 @@ import {
 import { addPoints, centreOf, type Point, type Rectangle, subtractPoints } from '@miradero/core/geometry';
 import type { Item, Operation } from '@miradero/core/schema';
 import type { Drag, DragKeys, Press } from '../stage/index.ts';
-import type { BoardHand } from './board-hand.ts';
+import type { HandSeat } from './hand-seat.ts';
 import type { Grip } from './handles.ts';
 
 /** Within this distance on screen things line up by themselves, CSS pixels. */
@@ -30,7 +30,7 @@ interface Computed {
 
 /** A drag that previews operations and makes them one change at its end. */
 function operating(
-  hand: BoardHand,
+  hand: HandSeat,
   compute: (point: Point, keys: DragKeys) => Computed,
   onClick: () => void = () => {},
 ): Drag {
@@ -62,7 +62,7 @@ function operating(
 }
 
 /** What the dragged things may line up with: all others in view. */
-function neighboursOf(hand: BoardHand, items: readonly Item[]): Rectangle[] {
+function neighboursOf(hand: HandSeat, items: readonly Item[]): Rectangle[] {
   const dragged = new Set(items.map((item) => item.id));
   return hand.view.feed
     .itemsWithin(hand.view.view)
@@ -71,7 +71,7 @@ function neighboursOf(hand: BoardHand, items: readonly Item[]): Rectangle[] {
 }
 
 /** Moves the selection; selects what is pressed first. `Shift` keeps to one axis, `Alt` lines nothing up. */
-export function moving(hand: BoardHand, item: Item, { point: start, isAdding }: Press): Drag {
+export function moving(hand: HandSeat, item: Item, { point: start, isAdding }: Press): Drag {
   const { desk, view } = hand;
   const wasSelected = desk.selection.has(item.id);
   if (!wasSelected) desk.select(isAdding ? [...desk.selection, item.id] : [item.id]);
@@ -104,7 +104,7 @@ export function moving(hand: BoardHand, item: Item, { point: start, isAdding }: 
 }
 
 /** Sizes the selection by a corner; `Alt` sizes from the centre. */
-export function sizing(hand: BoardHand, grip: Grip): Drag {
+export function sizing(hand: HandSeat, grip: Grip): Drag {
   const { desk, view } = hand;
   const items = desk.selected;
   const centre = centreOf(boundsOfItems(items));
@@ -119,7 +119,7 @@ export function sizing(hand: BoardHand, grip: Grip): Drag {
 }
 
 /** Turns items about their common centre; `Shift` in steps of 15°, from upright where it is one. */
-export function turning(hand: BoardHand, items: readonly Item[], start: Point): Drag {
+export function turning(hand: HandSeat, items: readonly Item[], start: Point): Drag {
   const { desk, view } = hand;
   const centre = centreOf(boundsOfItems(items));
   const from = view.toBoard(start);

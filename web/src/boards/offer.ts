@@ -1,17 +1,8 @@
 import type { Desk } from '../desk/index.ts';
 
 const FOR_PICTURE = [
-  'come-close',
-  'trim',
-  'flip',
-  'turn',
-  'fade',
-  'as-it-came',
-  'raise',
-  'lower',
-  'duplicate',
-  'remove',
-  'label',
+  ...['come-close', 'trim', 'flip', 'turn', 'fade', 'label'],
+  ...['as-it-came', 'duplicate', 'remove', 'raise', 'lower'],
 ];
 const FOR_MANY = ['fit-selection', 'flip', 'turn', 'fade', 'raise', 'lower', 'duplicate', 'remove'];
 const FOR_NOTE = ['edit-note', 'come-close', 'turn', 'raise', 'duplicate', 'remove', 'label'];

@@ -2,14 +2,14 @@ import { applyOperation, cornersOf, trimBetween, trimByHandle, trimTo } from '@m
 import type { Point, Rectangle } from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/schema';
 import type { Drag, Press } from '../stage/index.ts';
-import type { BoardHand } from './board-hand.ts';
+import type { HandSeat } from './hand-seat.ts';
 import type { Grip } from './handles.ts';
 
 /** A trim smaller than this many pixels on screen was a slip of the hand. */
 const SLIP_PX = 6;
 
 /** A press while trimming: a handle moves its edges; elsewhere a drag across the picture marks what is kept. */
-export function trimming(hand: BoardHand, placement: Placement, press: Press, grip: Grip | undefined): Drag {
+export function trimming(hand: HandSeat, placement: Placement, press: Press, grip: Grip | undefined): Drag {
   if (grip)
     return marking(
       hand,
@@ -33,7 +33,7 @@ export function trimming(hand: BoardHand, placement: Placement, press: Press, gr
 
 /** A drag that marks a trim and makes it at its end. */
 function marking(
-  hand: BoardHand,
+  hand: HandSeat,
   placement: Placement,
   { point: start }: Press,
   trimFor: (toBoard: Point) => Rectangle,

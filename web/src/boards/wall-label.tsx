@@ -34,7 +34,8 @@ const sizeWords = (bytes: number) =>
 
 /** Where and how something stands, as numbers that can be typed over. */
 function Standing({ desk, item }: { desk: Desk; item: Item }) {
-  const set = (values: Readonly<Record<string, unknown>>) => desk.session.commit([{ item: item.id, set: values }]);
+  const set = (values: Readonly<Record<string, unknown>>) =>
+    desk.session.commit([{ item: item.id, set: values }]);
   const height = heightOf(item);
   const scale = (factor: number) => {
     if (factor > 0) desk.session.commit(sizeAbout([item], item.centre, factor));

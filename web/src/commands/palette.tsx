@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import { ACTIONS, type Desk } from '../desk/index.ts';
 import { useBoards } from '../shell/index.ts';
 import { pressWords } from './key-press.ts';
-import { EVERYWHERE, isHeldAction, type Keyed, type Keymap } from './keymap.ts';
+import { EVERYWHERE, type Keyed, type Keymap } from './keymap.ts';
 import type { EverywhereId } from './use-keys.ts';
 
 interface Named {
@@ -13,6 +13,15 @@ interface Named {
   readonly label: string;
   readonly keys: string;
   readonly run: () => void;
+}
+
+/** How well a name fits what is typed, 0..1: every word must occur; at the beginning of the name or of a word is better. */
+function scoreOf(_id: string, typed: string, [label = '', heading = '']: string[] = []): number {
+  const name = label.toLowerCase();
+  const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
+  if (!words.every((word) => `${name} ${heading.toLowerCase()}`.includes(word))) return 0;
+  const best = words.map((word) => (name.startsWith(word) ? 1 : name.includes(` ${word}`) ? 0.8 : 0.4));
+  return best.reduce((sum, one) => sum + one, 0.01) / (words.length + 0.01);
 }
 
 /** Everything on a board that has a name: pictures, and notes by their first line. */
@@ -44,8 +53,8 @@ function Group({
       {entries.map((entry) => (
         <Command.Item
           key={entry.id}
-          value={`${entry.label} ${entry.id}`}
-          keywords={[heading]}
+          value={entry.id}
+          keywords={[entry.label, heading]}
           onSelect={() => onRun(entry)}
           className="flex cursor-default items-center gap-3 px-5 py-1.5 data-[selected=true]:bg-paper"
         >
@@ -72,7 +81,7 @@ export function Palette({
   const navigate = useNavigate();
   const { data: boards = [] } = useBoards();
   const wordsOf = (keyed: Keyed) => keymap.keysOf(keyed).slice(0, 1).map(pressWords).join('');
-  const actions = desk ? ACTIONS.filter((action) => !isHeldAction(action)) : [];
+  const actions = desk ? ACTIONS : [];
   const everywhere = EVERYWHERE.filter(({ id }) => id !== 'palette' && id !== 'find');
   const run = (entry: Named) => {
     onClose();
@@ -85,7 +94,7 @@ export function Palette({
         <Dialog.Overlay className="veil" />
         <Dialog.Content className="sheet sheet-high w-[min(560px,94vw)]" aria-describedby={undefined}>
           <Dialog.Title className="sr-only">Anything by name</Dialog.Title>
-          <Command label="Anything by name" loop>
+          <Command label="Anything by name" loop filter={scoreOf}>
             <Command.Input
               placeholder="What do you want to do, or find?"
               className="w-full border-line border-b bg-transparent px-5 py-3.5 font-serif text-[18px] outline-none placeholder:text-muted placeholder:italic"

@@ -1,4 +1,5 @@
 import type { Desk } from './desk.ts';
+import type { HeldAction } from './held-action.ts';
 
 /** In which chapter of the keys sheet an action stands. */
 export type ActionGroup = 'Look' | 'Select' | 'Place' | 'Picture' | 'Note' | 'Bring in' | 'Board';
@@ -14,9 +15,6 @@ export interface Action {
   readonly held?: HeldAction;
   readonly run: (desk: Desk) => void;
 }
-
-/** What a held key makes of the next drag or of the wheel. */
-export type HeldAction = 'pan' | 'zoom' | 'turn' | 'fade';
 
 type Row = readonly [
   id: string,
@@ -64,10 +62,10 @@ export const ACTIONS: readonly Action[] = [
     ['actual-size', 'zoom to 100 %', '1', (desk) => desk.view?.zoomTo(1)],
     ['zoom-in', 'zoom in', ['=', 'Shift+Equal', 'NumpadAdd'], (desk) => desk.view?.zoomMiddle(ZOOM_STEP)],
     ['zoom-out', 'zoom out', ['-', 'NumpadSubtract'], (desk) => desk.view?.zoomMiddle(1 / ZOOM_STEP)],
-    ['pan', 'hold and drag: pan', 'Space', () => {}, 'pan'],
+    ['pan', 'pan (hold and drag)', 'Space', () => {}, 'pan'],
     [
       'zoom-drag',
-      'hold and drag: zoom',
+      'zoom (hold and drag)',
       'z',
       (desk) => desk.say('Hold the key and drag right to come closer.'),
       'zoom',
@@ -99,18 +97,18 @@ export const ACTIONS: readonly Action[] = [
     ['upside-down', 'upside down', 'Shift+X', (desk) => desk.flip('flipY')],
     [
       'turn',
-      'hold and drag: turn',
+      'turn (hold and drag)',
       'r',
       (desk) => desk.say('Hold the key and drag around the picture.'),
       'turn',
     ],
-    ['quarter-right', 'a quarter to the right', ']', (desk) => desk.turn(90)],
-    ['quarter-left', 'a quarter to the left', '[', (desk) => desk.turn(-90)],
-    ['degree-right', 'a degree to the right', 'Shift+BracketRight', (desk) => desk.turn(1)],
-    ['degree-left', 'a degree to the left', 'Shift+BracketLeft', (desk) => desk.turn(-1)],
+    ['quarter-right', 'turn right by 90°', ']', (desk) => desk.turn(90)],
+    ['quarter-left', 'turn left by 90°', '[', (desk) => desk.turn(-90)],
+    ['degree-right', 'turn right by 1°', 'Shift+BracketRight', (desk) => desk.turn(1)],
+    ['degree-left', 'turn left by 1°', 'Shift+BracketLeft', (desk) => desk.turn(-1)],
     [
       'fade',
-      'hold and roll the wheel: fade',
+      'fade (hold and roll the wheel)',
       'o',
       (desk) => desk.say('Hold the key and roll the wheel.'),
       'fade',

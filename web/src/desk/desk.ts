@@ -20,7 +20,7 @@ import { addPoints, centreOf, type Point, type Rectangle, turnPoint, unionOf } f
 import type { Item, Note, Operation, Placement } from '@miradero/core/schema';
 import { noteHeightFor, SceneFeed, type StageView } from '../stage/index.ts';
 import type { BoardSession, Sync } from '../sync/index.ts';
-import type { HeldAction } from './actions.ts';
+import type { HeldAction } from './held-action.ts';
 import { sourcesOf } from './sources.ts';
 
 /** What the hand is about to do with the board. */
@@ -69,8 +69,8 @@ export class Desk {
   #wasHeldUsed = false;
   #version = 0;
   readonly #endShelf: () => void;
-  /** Where the pointer is on the board; undefined while it is elsewhere. */
-  pointer: Point | undefined;
+  readonly #pointerListeners = new Set<() => void>();
+  #pointer: Point | undefined;
   /** The view that keys act on. */
   view: StageView | undefined;
 
@@ -79,7 +79,10 @@ export class Desk {
     this.session = session;
     this.feed = new SceneFeed(session, sourcesOf(sync.shelf));
     session.subscribe(() => this.#dropGone());
-    this.#endShelf = sync.shelf.subscribe(() => this.#tell());
+    this.#endShelf = sync.shelf.subscribe((pictures) => {
+      this.#setSizesRight(pictures);
+      this.#tell();
+    });
   }
 
   close(): void {
@@ -96,6 +99,27 @@ export class Desk {
     return () => this.#listeners.delete(listener);
   };
   version = (): number => this.#version;
+
+  /** Where the pointer is on the board; undefined while it is elsewhere. */
+  get pointer(): Point | undefined {
+    return this.#pointer;
+  }
+
+  /** Says where the pointer is, board units, and on what. */
+  point(at: Point | undefined, item: string | undefined): void {
+    this.#pointer = at;
+    if (item !== this.#hovered) {
+      this.#hovered = item;
+      this.#tell();
+    }
+    for (const listener of this.#pointerListeners) listener();
+  }
+
+  /** Called at every move of the pointer. @returns a function that ends it */
+  onPointer(listener: () => void): () => void {
+    this.#pointerListeners.add(listener);
+    return () => this.#pointerListeners.delete(listener);
+  }
 
   get selection(): ReadonlySet<string> {
     return this.#selection;
@@ -144,12 +168,6 @@ export class Desk {
 
   selectAll(): void {
     this.select(this.session.standing.map((item) => item.id));
-  }
-
-  hover(id: string | undefined): void {
-    if (id === this.#hovered) return;
-    this.#hovered = id;
-    this.#tell();
   }
 
   toggleLabel(): void {
@@ -387,6 +405,17 @@ export class Desk {
       this.session.commit([{ item: note.id, set: { removed: true } }], true);
     } else if (note && !note.removed) this.#selection = new Set([note.id]);
     this.#tell();
+  }
+
+  /** The server read a picture whole: where its sides are others than its head had said, placements follow. */
+  #setSizesRight(pictures: ReadonlySet<string>): void {
+    const operations = this.session.standing.flatMap((item): Operation[] => {
+      if (item.kind !== 'placement' || !pictures.has(item.picture)) return [];
+      const known = this.sync.shelf.get(item.picture)?.picture;
+      if (!known || (known.width === item.pictureWidth && known.height === item.pictureHeight)) return [];
+      return [{ item: item.id, set: { pictureWidth: known.width, pictureHeight: known.height } }];
+    });
+    if (operations.length > 0) this.session.commit(operations, true);
   }
 
   #sayKept(skipped: number): void {

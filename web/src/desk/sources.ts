@@ -1,8 +1,14 @@
+import type { Picture } from '@miradero/core/schema';
 import type { SceneSource, SourcesOnStage } from '../stage/index.ts';
 import type { PictureShelf, ShelvedPicture } from '../sync/index.ts';
 
 /** What this browser can decode itself, so that the original serves as the finest level. */
-const DECODABLE = new Set(['image/jpeg', 'image/png', 'image/webp']);
+const DECODABLE = new Set(['image/jpeg', 'image/png', 'image/webp', 'image/avif', 'image/gif']);
+
+function wholePathOf(picture: Picture): string | null {
+  if (picture.reading !== null) return `/api/levels/${picture.reading}`;
+  return DECODABLE.has(picture.type) ? `/api/pictures/${picture.id}/original` : null;
+}
 
 function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | undefined {
   const facts = picture ?? file;
@@ -15,8 +21,9 @@ function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | un
     levels: picture?.levels ?? [],
     atlas: picture?.atlas ?? null,
     thumbhash: picture?.thumbhash ?? null,
-    file: picture?.state === 'ready' ? null : (file?.bytes ?? null),
-    hasOriginal: picture?.state === 'ready' && DECODABLE.has(picture.type),
+    file: picture?.state !== 'ready' && file && DECODABLE.has(file.type) ? file.bytes : null,
+    wholePath: picture?.state === 'ready' ? wholePathOf(picture) : null,
+    hasTiles: picture?.hasTiles ?? false,
     failure: picture?.failure ?? file?.refusal ?? null,
   };
 }

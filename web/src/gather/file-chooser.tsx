@@ -1,3 +1,4 @@
+import { INTAKE_TYPES } from '@miradero/core/picture';
 import type { Desk } from '../desk/index.ts';
 import { arrive } from './arrive.ts';
 
@@ -8,7 +9,7 @@ export function FileChooser({ desk }: { desk: Desk }) {
       id="choose-files"
       type="file"
       multiple
-      accept="image/jpeg,image/png,image/webp"
+      accept={`${INTAKE_TYPES.join()},.heic,.heif,.tif,.tiff`}
       className="hidden"
       tabIndex={-1}
       aria-hidden

@@ -2,6 +2,7 @@ import { useEffect } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
 import { arrive } from './arrive.ts';
+import { picturesInHtml } from './pictures-in-html.ts';
 
 /** Clipboards call every picture the same; a name of their own tells them from files. */
 const isUnnamed = (file: File) => /^image\.(png|jpe?g|webp)$/i.test(file.name);
@@ -10,7 +11,7 @@ const named = (file: File): File =>
     ? new File([file], `Pasted picture.${file.name.split('.').pop()}`, { type: file.type })
     : file;
 
-const NOTHING = 'Nothing in it can be taken in: JPEG, PNG and WebP pictures can.';
+const NOTHING = 'Nothing in it can be taken in: pictures can, as files.';
 
 /** Pictures that are pasted or dropped anywhere on the page come onto the board. */
 export function useIncoming(desk: Desk): void {
@@ -20,13 +21,15 @@ export function useIncoming(desk: Desk): void {
     const middle = () => desk.view?.camera.centre ?? { x: 0, y: 0 };
 
     const onPaste = (event: ClipboardEvent) => {
+      // The clipboard can be read during the event alone.
       const files = [...(event.clipboardData?.files ?? [])];
-      if (files.length === 0) {
-        if (!isTyping(event)) desk.say('There is no picture on the clipboard.');
-        return;
-      }
+      const html = event.clipboardData?.getData('text/html') ?? '';
+      if (isTyping(event) && files.length === 0) return;
       event.preventDefault();
-      void arrive(desk, files.map(named), desk.pointer ?? middle());
+      const at = desk.pointer ?? middle();
+      const found = files.length > 0 ? files.map(named) : picturesInHtml(html);
+      if (found.length > 0) void arrive(desk, found, at);
+      else desk.say('There is no picture on the clipboard.');
     };
     const onOver = (event: DragEvent) => {
       event.preventDefault();

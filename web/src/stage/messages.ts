@@ -22,8 +22,10 @@ export interface SceneSource {
   readonly thumbhash: string | null;
   /** Bytes that the server does not have or has not made levels of yet. */
   readonly file: Blob | null;
-  /** The original can be fetched and decoded whole, for detail beyond the largest level. */
-  readonly hasOriginal: boolean;
+  /** Where the picture can be fetched at full size in a kind that browsers read; null for nowhere. */
+  readonly wholePath: string | null;
+  /** Tiles at full size can be fetched. */
+  readonly hasTiles: boolean;
   /** Why there are no pixels to wait for. */
   readonly failure: string | null;
 }
@@ -50,7 +52,21 @@ export type ToWorker =
   | { readonly kind: 'items'; readonly set: readonly SceneItem[]; readonly removed: readonly string[] }
   | { readonly kind: 'sources'; readonly sources: readonly SceneSource[] }
   | { readonly kind: 'paint'; readonly request: PaintRequest }
-  | { readonly kind: 'budget'; readonly bytes: number };
+  | { readonly kind: 'budget'; readonly bytes: number }
+  | { readonly kind: 'read'; readonly request: ReadRequest };
+
+/** A question about the pixels of a picture; answered from a small level, so it is a preview and no measurement. */
+export type ReadRequest = {
+  readonly id: number;
+  readonly picture: string;
+} & (
+  | { readonly what: 'distribution'; readonly trim: Rectangle; readonly bins: number }
+  /** Fractions 0..1 of the upright picture. */
+  | { readonly what: 'colour'; readonly x: number; readonly y: number }
+);
+
+/** What was read: shares by value, or r, g, b (0..255); null while there are no pixels. */
+export type ReadAnswer = Float32Array | readonly [number, number, number] | null;
 
 export interface PaintedFrame {
   readonly id: number;
@@ -70,5 +86,6 @@ export interface WorkerReport {
 
 export type FromWorker =
   | { readonly kind: 'painted'; readonly frame: PaintedFrame }
+  | { readonly kind: 'read'; readonly id: number; readonly answer: ReadAnswer }
   /** Pixels arrived or fonts loaded: frames painted before are out of date. */
   | { readonly kind: 'stale'; readonly report: WorkerReport };

@@ -1,4 +1,5 @@
 import { breakLines, type DrawnNote, type DrawnPicture, NOTE_TYPE } from '@miradero/core/board';
+import { boundsOfPoints, intersectionOf, type Rectangle } from '@miradero/core/geometry';
 import type { PaintRequest, SceneItem } from '../messages.ts';
 import { canvasNoteFont } from '../note-font.ts';
 import type { Scene } from '../scene.ts';
@@ -93,7 +94,62 @@ function paintPicture(
   if (context.imageSmoothingEnabled === isSquare) context.imageSmoothingEnabled = !isSquare;
   const source = inset(pixels, x, y, width, height);
   context.drawImage(pixels.image, source.x, source.y, source.width, source.height, 0, 0, 1, 1);
-  return { isSharp: isEnough, isComplete: true };
+  const areTilesEnough = paintTiles(context, drawn, cache, neededPx, urgency);
+  return { isSharp: isEnough && areTilesEnough, isComplete: true };
+}
+
+/** The part of the unit square that the canvas shows, under the present transform. */
+function shownPart(context: Context): Rectangle {
+  const { width, height } = context.canvas;
+  const back = context.getTransform().inverse();
+  const corners = [
+    [0, 0],
+    [width, 0],
+    [width, height],
+    [0, height],
+  ].map(([x, y]) => back.transformPoint({ x: x!, y: y! }));
+  return intersectionOf(boundsOfPoints(corners), { x: 0, y: 0, width: 1, height: 1 });
+}
+
+/** Paints the tiles of a very large picture over its largest level. @returns whether none is missing */
+function paintTiles(
+  context: Context,
+  drawn: DrawnPicture,
+  cache: PictureCache,
+  neededPx: number,
+  urgency: number,
+): boolean {
+  const { trim } = drawn;
+  const shown = shownPart(context);
+  const part = {
+    x: trim.x + shown.x * trim.width,
+    y: trim.y + shown.y * trim.height,
+    width: shown.width * trim.width,
+    height: shown.height * trim.height,
+  };
+  const { tiles, isEnough } = cache.tilesFor(drawn.picture, neededPx, part, urgency);
+  for (const { pixels, part: whole } of tiles) {
+    const kept = intersectionOf(whole, trim);
+    const source = inset(
+      pixels,
+      (kept.x - whole.x) / whole.width,
+      (kept.y - whole.y) / whole.height,
+      kept.width / whole.width,
+      kept.height / whole.height,
+    );
+    context.drawImage(
+      pixels.image,
+      source.x,
+      source.y,
+      source.width,
+      source.height,
+      (kept.x - trim.x) / trim.width,
+      (kept.y - trim.y) / trim.height,
+      kept.width / trim.width,
+      kept.height / trim.height,
+    );
+  }
+  return isEnough;
 }
 
 /** The trimmed part in pixels of the bitmap. */

@@ -3,6 +3,7 @@ import { loadNoteFont } from '../note-font.ts';
 import { Scene } from '../scene.ts';
 import { paint } from './paint.ts';
 import { PictureCache } from './picture-cache.ts';
+import { read } from './read.ts';
 
 const tell = (message: FromWorker, transfer: Transferable[] = []) => {
   self.postMessage(message, { transfer });
@@ -31,6 +32,11 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       break;
     case 'budget':
       cache.budget = data.bytes;
+      break;
+    case 'read':
+      void read(cache, data.request).then((reply) => {
+        tell({ kind: 'read', id: data.request.id, answer: reply });
+      });
       break;
     case 'paint':
       answer(data.request);

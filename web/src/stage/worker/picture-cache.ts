@@ -1,6 +1,16 @@
-import { atlasCellOrigin, ladderSidesOf, sizeAtSide, sufficientSide } from '@miradero/core/picture';
+import type { Rectangle } from '@miradero/core/geometry';
+import {
+  atlasCellOrigin,
+  ladderSidesOf,
+  needsTiles,
+  sizeAtSide,
+  sufficientSide,
+  tilePart,
+  tilesWithin,
+} from '@miradero/core/picture';
 import { thumbHashToRGBA } from 'thumbhash';
 import type { SceneSource, WorkerReport } from '../messages.ts';
+import { TileIndex } from './tile-index.ts';
 
 /** Pixels to draw from: a part of a decoded bitmap, in its own pixels. */
 export interface Pixels {
@@ -11,6 +21,12 @@ export interface Pixels {
   readonly height: number;
 }
 
+/** Pixels of a tile, and which part (fractions 0..1) of the picture they are. */
+export interface Tile {
+  readonly pixels: Pixels;
+  readonly part: Rectangle;
+}
+
 interface Held {
   readonly bitmap: ImageBitmap | OffscreenCanvas;
   readonly bytes: number;
@@ -19,8 +35,6 @@ interface Held {
 
 /** Side that stands for the original at its own size. */
 const ORIGINAL = Number.POSITIVE_INFINITY;
-/** An original above this size is not decoded whole: 24 MP pass, a blueprint does not. */
-const ORIGINAL_MAX_PIXELS = 26_000_000;
 const LOADS_AT_ONCE = 6;
 const TELL_MS = 50;
 /** A load that failed is tried again after this time. */
@@ -38,6 +52,7 @@ export class PictureCache {
   #frame = 0;
   #tellTimer: ReturnType<typeof setTimeout> | undefined;
   readonly #onNews: (report: WorkerReport) => void;
+  readonly #tileIndex = new TileIndex(() => this.tellNews());
 
   constructor(onNews: (report: WorkerReport) => void) {
     this.#onNews = onNews;
@@ -96,6 +111,60 @@ export class PictureCache {
     return { pixels: this.#bestHeld(source, sides, cell === undefined, urgency), isEnough: isHopeless };
   }
 
+  /** The largest pixels held of a picture right now; undefined for none. */
+  atHand(id: string): Pixels | undefined {
+    const source = this.#sources.get(id);
+    return source && this.#bestHeld(source, this.#sidesOf(source), true, 0);
+  }
+
+  /** A small level of a picture, fetched where it is not held; undefined while there is none. */
+  async levelFor(id: string, side: number): Promise<Pixels | undefined> {
+    const source = this.#sources.get(id);
+    if (source === undefined) return undefined;
+    const sufficient = sufficientSide(this.#sidesOf(source), side);
+    const held = sufficient === undefined ? undefined : this.#use(`${id}:${sufficient}`);
+    if (held) return whole(held);
+    const load = sufficient === undefined ? undefined : this.#loaderOf(source, sufficient);
+    try {
+      return load ? whole(await load()) : this.atHand(id);
+    } catch {
+      return this.atHand(id);
+    }
+  }
+
+  /**
+   * The tiles that show a part (fractions 0..1) of a very large picture whose longest side covers `neededPx` device
+   * pixels: those held, and whether that is all of them. Asks for the others.
+   */
+  tilesFor(
+    id: string,
+    neededPx: number,
+    part: Rectangle,
+    urgency: number,
+  ): { tiles: Tile[]; isEnough: boolean } {
+    const source = this.#sources.get(id);
+    const largest = Math.max(0, ...(source?.levels.map(({ side }) => side) ?? []));
+    if (!source?.hasTiles || neededPx <= largest) return { tiles: [], isEnough: true };
+    const levels = this.#tileIndex.levelsOf(id);
+    if (levels === undefined) return { tiles: [], isEnough: false };
+    // The coarsest level that still has a pixel for every device pixel, else the finest.
+    const level = levels.findLast(({ width, height }) => Math.max(width, height) >= neededPx) ?? levels[0];
+    if (level === undefined) return { tiles: [], isEnough: true };
+    const tiles: Tile[] = [];
+    let isEnough = true;
+    for (const { column, row } of tilesWithin(level, part)) {
+      const hash = level.hashes[row * level.columns + column]!;
+      const key = `tile:${hash}`;
+      const image = this.#use(key);
+      if (image) tiles.push({ pixels: whole(image), part: tilePart(level, column, row) });
+      else {
+        isEnough = false;
+        if (urgency > 0) this.#want(key, urgency, () => fetchBitmap(`/api/levels/${hash}`));
+      }
+    }
+    return { tiles, isEnough };
+  }
+
   report(): WorkerReport {
     return { bytes: this.#bytes, bitmaps: this.#held.size, loading: this.#loading.size + this.#queue.length };
   }
@@ -108,11 +177,14 @@ export class PictureCache {
   }
 
   #sidesOf(source: SceneSource): number[] {
-    const native = source.width * source.height <= ORIGINAL_MAX_PIXELS;
+    // An original of 24 MP is decoded whole, a blueprint is not.
+    const native = !needsTiles(source.width, source.height);
     const longest = Math.max(source.width, source.height);
     const sides = source.levels.map(({ side }) => side);
     if (sides.length > 0) {
-      return source.hasOriginal && native && longest > Math.max(...sides) ? [...sides, ORIGINAL] : sides;
+      return source.wholePath !== null && native && longest > Math.max(...sides)
+        ? [...sides, ORIGINAL]
+        : sides;
     }
     if (source.file === null) return [];
     const ladder = ladderSidesOf(source.width, source.height).filter(
@@ -169,16 +241,20 @@ export class PictureCache {
   }
 
   #wantSide(source: SceneSource, side: number, urgency: number): void {
-    const key = `${source.id}:${side}`;
+    const load = this.#loaderOf(source, side);
+    if (load) this.#want(`${source.id}:${side}`, urgency, load);
+  }
+
+  #loaderOf(source: SceneSource, side: number): (() => Promise<ImageBitmap>) | undefined {
     if (source.levels.length > 0) {
       const level = source.levels.find((known) => known.side === side);
-      const path = level ? `/api/levels/${level.hash}` : `/api/pictures/${source.id}/original`;
-      this.#want(key, urgency, () => fetchBitmap(path));
-    } else if (source.file) {
-      const { file, width, height } = source;
-      const size = side === ORIGINAL ? undefined : sizeAtSide(width, height, side);
-      this.#want(key, urgency, () => decode(file, size));
+      const path = level ? `/api/levels/${level.hash}` : source.wholePath;
+      return path === null ? undefined : () => fetchBitmap(path);
     }
+    if (source.file === null) return undefined;
+    const { file, width, height } = source;
+    const size = side === ORIGINAL ? undefined : sizeAtSide(width, height, side);
+    return () => decode(file, size);
   }
 
   #want(key: string, urgency: number, load: () => Promise<ImageBitmap>): void {
