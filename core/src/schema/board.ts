@@ -10,6 +10,9 @@ export const createBoardSchema = {
   required: ['name'],
   additionalProperties: false,
 } as const;
+/** Body of `POST /api/boards/:id/copies`: the new board. */
+export const copyBoardSchema = { ...createBoardSchema, $id: 'copy-board' } as const;
+
 export type CreateBoard = FromSchema<typeof createBoardSchema>;
 
 export const patchBoardSchema = {
@@ -35,6 +38,8 @@ export interface Board {
   readonly createdAt: string;
   readonly changedAt: string;
   readonly pictures: number;
+  /** Hash of a picture of the board, at `/api/levels/:hash`; null until one was painted. */
+  readonly preview: string | null;
 }
 
 /** Answer of `GET /api/boards/:id`: everything at one revision. */

@@ -18,6 +18,7 @@ import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { ProblemError } from '../http/problem.ts';
 import { compileSchema, explain } from '../http/validation.ts';
+import { type Queue, queuePreview } from '../jobs/queue.ts';
 
 const TITLES: Readonly<Record<ChangeRefusalCode, string>> = {
   malformed: 'The change holds something that a board cannot take.',
@@ -97,6 +98,7 @@ const idOf = (value: object): string => {
  */
 export async function acceptChanges(
   knex: Knex,
+  queue: Queue,
   owner: string,
   board: string,
   values: readonly object[],
@@ -147,6 +149,7 @@ export async function acceptChanges(
     const revision = await takeRevisions(trx, board, accepted.length);
     await saveItems(trx, board, [...altered.values()]);
     await appendChanges(trx, board, accepted);
+    await queuePreview(queue, trx, board);
     await notifyNews(trx, owner, { kind: 'board', board, revision });
     return outcomes;
   });

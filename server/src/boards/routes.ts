@@ -5,6 +5,7 @@ import {
   CHANGE_LIMITS,
   type CreateBoard,
   changesBodySchema,
+  copyBoardSchema,
   createBoardSchema,
   type PatchBoard,
   patchBoardSchema,
@@ -12,19 +13,28 @@ import {
   sinceQuerySchema,
 } from '@miradero/core/schema';
 import { json, Router } from 'express';
-import { findChangesSince } from '../database/board-changes.ts';
+import { appendChanges, findChangesSince } from '../database/board-changes.ts';
 import { findItems } from '../database/board-items.ts';
-import { addBoard, findBoard, listBoards, updateBoard } from '../database/boards.ts';
+import {
+  addBoard,
+  copyBoard,
+  findBoard,
+  listBoards,
+  takeRevisions,
+  updateBoard,
+} from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { ProblemError } from '../http/problem.ts';
 import { bodyParser, parseUuid, queryParser } from '../http/validation.ts';
+import { type Queue, queuePreview } from '../jobs/queue.ts';
 import { acceptChanges } from './accept-changes.ts';
 
 /** Log entries of one answer; a client that is further behind asks again. */
 const LOG_PAGE = 500;
 
 const parseCreate = bodyParser<CreateBoard>(createBoardSchema);
+const parseCopy = bodyParser<CreateBoard>(copyBoardSchema);
 const parsePatch = bodyParser<PatchBoard>(patchBoardSchema);
 const parseChanges = bodyParser<{ changes: object[] }>(changesBodySchema);
 const parseSince = queryParser<SinceQuery>(sinceQuerySchema);
@@ -36,7 +46,7 @@ function nameFrom(given: string): string {
 }
 
 /** Everything under `/api/boards`. */
-export function boardRoutes(knex: Knex, owner: string): Router {
+export function boardRoutes(knex: Knex, queue: Queue, owner: string): Router {
   const router = Router();
   const idOf = (request: { params: Record<string, string | string[]> }) =>
     parseUuid(request.params.id, 'board-missing');
@@ -73,14 +83,37 @@ export function boardRoutes(knex: Knex, owner: string): Router {
     const id = idOf(request);
     const patch = parsePatch(request.body);
     const values = patch.name === undefined ? patch : { ...patch, name: nameFrom(patch.name) };
-    if (!(await updateBoard(knex, owner, id, values))) throw new ProblemError('board-missing');
-    await notifyNews(knex, owner, { kind: 'board-facts', board: id });
+    await knex.transaction(async (trx) => {
+      if (!(await updateBoard(trx, owner, id, values))) throw new ProblemError('board-missing');
+      if (values.surround !== undefined) await queuePreview(queue, trx, id);
+      await notifyNews(trx, owner, { kind: 'board-facts', board: id });
+    });
     response.json({ board: await findBoard(knex, owner, id) });
+  });
+
+  router.post('/:id/copies', json(), async (request, response) => {
+    const from = idOf(request);
+    const body = parseCopy(request.body);
+    const id = body.id ?? randomUUID();
+    await knex.transaction(async (trx) => {
+      if (!(await findBoard(trx, owner, from))) throw new ProblemError('board-missing');
+      if (!(await copyBoard(trx, owner, from, { id, name: nameFrom(body.name) }))) return;
+      const operations = (await findItems(trx, id)).map((create) => ({ create }));
+      if (operations.length > 0) {
+        const revision = await takeRevisions(trx, id, 1);
+        await appendChanges(trx, id, [{ revision, change: { id: randomUUID(), operations } }]);
+        await queuePreview(queue, trx, id);
+      }
+      await notifyNews(trx, owner, { kind: 'board-facts', board: id });
+    });
+    const board = await findBoard(knex, owner, id);
+    if (!board) throw new ProblemError('board-exists');
+    response.status(201).json({ board });
   });
 
   router.post('/:id/changes', json({ limit: CHANGE_LIMITS.bytes }), async (request, response) => {
     const { changes } = parseChanges(request.body);
-    response.json({ outcomes: await acceptChanges(knex, owner, idOf(request), changes) });
+    response.json({ outcomes: await acceptChanges(knex, queue, owner, idOf(request), changes) });
   });
 
   router.get('/:id/changes', async (request, response) => {

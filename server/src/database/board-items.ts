@@ -29,6 +29,11 @@ export async function findItemsById(knex: Knex, board: string, ids: readonly str
   ).map(itemOf);
 }
 
+/** Boards on which a picture stands. */
+export async function findBoardsOfPicture(knex: Knex, picture: string): Promise<string[]> {
+  return knex('board_items').where({ picture, removed: false }).distinct('board').pluck('board');
+}
+
 /** Writes whole items, new or altered, in one statement. */
 export async function saveItems(trx: Knex, board: string, items: readonly Item[]): Promise<void> {
   if (items.length === 0) return;

@@ -10,6 +10,7 @@ interface BoardRow {
   created_at: Date;
   changed_at: Date;
   pictures: string;
+  preview: string | null;
 }
 
 const boardOf = (row: BoardRow): Board => ({
@@ -21,6 +22,7 @@ const boardOf = (row: BoardRow): Board => ({
   createdAt: row.created_at.toISOString(),
   changedAt: row.changed_at.toISOString(),
   pictures: Number(row.pictures),
+  preview: row.preview,
 });
 
 const selectBoards = (knex: Knex, owner: string) =>
@@ -79,4 +81,48 @@ export async function takeRevisions(trx: Knex, id: string, count: number): Promi
     .update({ revision: trx.raw('revision + ?', [count]), changed_at: trx.fn.now() })
     .returning('revision');
   return Number(rows[0].revision);
+}
+
+/** What the job that paints previews needs to know of a board, whoever owns it. */
+export async function findBoardForPreview(
+  knex: Knex,
+  id: string,
+): Promise<{ owner: string; surround: number; revision: number } | undefined> {
+  const row = await knex('boards').where({ id }).first('owner', 'surround', 'revision');
+  return row && { ...row, revision: Number(row.revision) };
+}
+
+/** Records the preview of a revision, unless one of a later revision is there. */
+export async function recordPreview(
+  knex: Knex,
+  id: string,
+  preview: string | null,
+  revision: number,
+): Promise<void> {
+  await knex('boards')
+    .where({ id })
+    .andWhere((where) => where.whereNull('preview_revision').orWhere('preview_revision', '<=', revision))
+    .update({ preview, preview_revision: revision });
+}
+
+/** Adds a board that holds what stands on another one, as its first change. @returns false when the id is taken */
+export async function copyBoard(
+  trx: Knex,
+  owner: string,
+  from: string,
+  to: { readonly id: string; readonly name: string },
+): Promise<boolean> {
+  const added = await trx.raw(
+    `insert into boards (id, owner, name, surround, preview)
+     select ?, owner, ?, surround, preview from boards where id = ? and owner = ?
+     on conflict (id) do nothing returning id`,
+    [to.id, to.name, from, owner],
+  );
+  if (added.rows.length === 0) return false;
+  await trx.raw(
+    `insert into board_items (board, id, kind, stack, removed, picture, properties)
+     select ?, id, kind, stack, removed, picture, properties from board_items where board = ? and not removed`,
+    [to.id, from],
+  );
+  return true;
 }

@@ -45,7 +45,7 @@ export function createApp({ settings, knex, queue, session }: Parts): {
   app.get('/api/openapi.json', (_request, response) => {
     response.json(openApi);
   });
-  app.use('/api/boards', boardRoutes(knex, session.owner));
+  app.use('/api/boards', boardRoutes(knex, queue, session.owner));
   app.use('/api/settings', settingsRoutes(knex, session.owner));
   app.use('/api/pictures', pictureRoutes(knex, queue, session.owner));
   app.use('/api/levels', blobRoutes(knex));

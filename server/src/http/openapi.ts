@@ -1,6 +1,7 @@
 import {
   changeSchema,
   changesBodySchema,
+  copyBoardSchema,
   createBoardSchema,
   noteSchema,
   patchBoardSchema,
@@ -39,6 +40,10 @@ export const openApi = {
       ...path('id'),
       get: operation('A board, its items and revision'),
       patch: operation('Rename, put away, set the surround', body(patchBoardSchema)),
+    },
+    '/api/boards/{id}/copies': {
+      ...path('id'),
+      post: operation('A new board with what stands on this one', body(copyBoardSchema)),
     },
     '/api/boards/{id}/changes': {
       ...path('id'),

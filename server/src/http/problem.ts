@@ -16,6 +16,7 @@ const PROBLEMS = {
   'not-multipart': [415, 'Pictures are sent as a form with files.'],
   'all-refused': [422, 'None of the files could be taken.'],
   'database-gone': [503, 'The database cannot be reached. It is tried again; nothing is lost.'],
+  'disk-full': [507, 'The server has no room left on its disk. What was saved stays saved.'],
   unexpected: [500, 'Something went wrong on the server. Nothing that was saved is lost.'],
 } as const satisfies Record<string, readonly [number, string]>;
 
@@ -49,12 +50,17 @@ const isDatabaseGone = (error: unknown): boolean => {
   );
 };
 
+/** PostgreSQL's `disk_full`, or the disk where uploads are laid down. */
+const isDiskFull = (error: unknown): boolean =>
+  ['53100', 'ENOSPC', 'EDQUOT'].includes((error as { code?: string }).code ?? '');
+
 function codeOf(error: unknown): [ProblemCode, string | undefined] {
   if (error instanceof ProblemError) return [error.code, error.detail];
   const { type, status } = error as { type?: string; status?: number };
   if (type === 'entity.too.large') return ['too-large', undefined];
   if (status === 404) return ['not-found', undefined];
   if (status === 400) return ['malformed', 'The body is not valid JSON.'];
+  if (isDiskFull(error)) return ['disk-full', undefined];
   return [isDatabaseGone(error) ? 'database-gone' : 'unexpected', undefined];
 }
 

@@ -1,12 +1,13 @@
 import { type IntakeType, type Level, ladderSidesOf, needsTiles, sizeAtSide } from '@miradero/core/picture';
 import sharp from 'sharp';
 import { rgbaToThumbHash } from 'thumbhash';
+import { findBoardsOfPicture } from '../database/board-items.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { recordFailure, recordLevels } from '../database/pictures.ts';
 import { openPicture } from '../pixels/open-picture.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
-import { ATLAS_QUEUE, type Queue, TILES_QUEUE } from './queue.ts';
+import { ATLAS_QUEUE, type Queue, queuePreview, TILES_QUEUE } from './queue.ts';
 
 const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
 /** The longest side that a thumbhash is computed from. Source: thumbhash 0.1, `rgbaToThumbHash` refuses more than 100. */
@@ -117,6 +118,7 @@ export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): P
     await recordLevels(trx, picture, levels, made.thumbhash, master);
     await notifyNews(trx, row.owner, { kind: 'picture', picture });
     await queue.send(trx, ATLAS_QUEUE, { owner: row.owner }, { singletonKey: row.owner });
+    for (const board of await findBoardsOfPicture(trx, picture)) await queuePreview(queue, trx, board);
     if (needsTiles(row.width, row.height)) await queue.send(trx, TILES_QUEUE, { picture });
   });
 }

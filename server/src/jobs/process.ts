@@ -3,7 +3,9 @@ import sharp from 'sharp';
 import { createConnection } from '../database/connection.ts';
 import { listenTo } from '../database/listen.ts';
 import { JOBS_CHANNEL, notifyJobs } from '../database/notify.ts';
+import { sweepBlobs } from '../storage/sweep-blobs.ts';
 import { runLevelsJob } from './make-levels.ts';
+import { runPreviewJob } from './make-preview.ts';
 import { runTilesJob } from './make-tiles.ts';
 import { runAtlasJob } from './pack-atlas.ts';
 import {
@@ -13,6 +15,9 @@ import {
   createQueue,
   LEVELS_QUEUE,
   type LevelsJob,
+  PREVIEW_QUEUE,
+  type PreviewJob,
+  SWEEP_QUEUE,
   TILES_QUEUE,
   type TilesJob,
 } from './queue.ts';
@@ -47,6 +52,10 @@ async function main(): Promise<void> {
   await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner), 1);
 
   await work<TilesJob>(TILES_QUEUE, (job) => runTilesJob(knex, job.picture), 1);
+
+  await work<PreviewJob>(PREVIEW_QUEUE, (job) => runPreviewJob(knex, job.board), 1);
+  await work(SWEEP_QUEUE, async () => void (await sweepBlobs(knex)), 1);
+  await boss.schedule(SWEEP_QUEUE, '17 * * * *');
 
   const wake = (name: string) => {
     for (const worker of workers) if (name === '' || worker.queue === name) boss.notifyWorker(worker.id);

@@ -6,6 +6,7 @@ export const LEVELS_QUEUE = 'levels';
 export const ATLAS_QUEUE = 'atlas';
 export const TILES_QUEUE = 'tiles';
 export const PREVIEW_QUEUE = 'preview';
+export const SWEEP_QUEUE = 'sweep';
 
 export interface LevelsJob {
   readonly picture: string;
@@ -26,10 +27,17 @@ const EXPIRES_S = 120;
 /** A blueprint of a hundred million pixels is cut in about a minute here. */
 const TILES_EXPIRE_S = 900;
 
+/** A preview is painted when the hand has rested for so long. */
+const PREVIEW_AFTER_S = 2;
+
+/** Asks for a new preview of a board; many changes in a row ask for one. */
+export const queuePreview = (queue: Queue, trx: Knex.Transaction, board: string): Promise<void> =>
+  queue.send(trx, PREVIEW_QUEUE, { board }, { singletonKey: board, startAfter: PREVIEW_AFTER_S });
+
 type RawConnection = { query(text: string, values: unknown[]): Promise<{ rows: unknown[] }> };
 
 /** Lets pg-boss write through the connection of a Knex transaction, so that a job exists exactly when its cause does. */
-async function boundTo(trx: Knex): Promise<PgBoss.Db> {
+async function boundTo(trx: Knex.Transaction): Promise<PgBoss.Db> {
   const connection: RawConnection = await trx.client.acquireConnection();
   return {
     executeSql: async (text: string, values: unknown[]) => connection.query(text, values) as never,
@@ -39,7 +47,7 @@ async function boundTo(trx: Knex): Promise<PgBoss.Db> {
 /** Background work, kept in PostgreSQL. */
 export interface Queue {
   /** Enqueues within `trx` and wakes the job process at commit. */
-  send(trx: Knex, queue: string, job: object, options?: PgBoss.SendOptions): Promise<void>;
+  send(trx: Knex.Transaction, queue: string, job: object, options?: PgBoss.SendOptions): Promise<void>;
   stop(): Promise<void>;
 }
 
@@ -53,6 +61,7 @@ export async function createBoss(databaseUrl: string): Promise<PgBoss> {
   await boss.createQueue(LEVELS_QUEUE, { name: LEVELS_QUEUE, ...options });
   await boss.createQueue(ATLAS_QUEUE, { name: ATLAS_QUEUE, policy: 'short', ...options });
   await boss.createQueue(TILES_QUEUE, { name: TILES_QUEUE, ...options, expireInSeconds: TILES_EXPIRE_S });
+  await boss.createQueue(SWEEP_QUEUE, { name: SWEEP_QUEUE, ...options, expireInSeconds: TILES_EXPIRE_S });
   await boss.createQueue(PREVIEW_QUEUE, { name: PREVIEW_QUEUE, policy: 'short', ...options });
   return boss;
 }
@@ -62,7 +71,7 @@ export async function createQueue(databaseUrl: string): Promise<Queue> {
   return {
     async send(trx, queue, job, options = {}) {
       await boss.send(queue, job, { ...options, db: await boundTo(trx) });
-      await notifyJobs(trx, queue);
+      if (options.startAfter === undefined) await notifyJobs(trx, queue);
     },
     stop: () => boss.stop({ graceful: false, wait: false }),
   };

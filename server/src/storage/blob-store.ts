@@ -21,8 +21,13 @@ async function writePieces(trx: Knex, hash: string, first: number, pieces: reado
 
 /** Claims the hash; false when the bytes are kept already. */
 async function claim(trx: Knex, hash: string, { bytes, type }: BlobFacts): Promise<boolean> {
-  const rows = await trx('blobs').insert({ hash, bytes, type }).onConflict('hash').ignore().returning('hash');
-  return rows.length > 0;
+  // A known one is renewed, so that it is not swept away before it is named again.
+  const { rows } = await trx.raw(
+    `insert into blobs (hash, bytes, type) values (?, ?, ?)
+     on conflict (hash) do update set created_at = now() returning xmax = 0 as is_new`,
+    [hash, bytes, type],
+  );
+  return rows[0].is_new;
 }
 
 /** Stores bytes held in memory (levels, atlases). @returns their SHA-256 */

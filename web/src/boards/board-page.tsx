@@ -2,9 +2,18 @@ import { useEffect, useState, useSyncExternalStore } from 'react';
 import { useParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
 import { type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
-import { FileChooser, useIncoming } from '../gather/index.ts';
+import { FileChooser, PasteButton, useIncoming } from '../gather/index.ts';
 import { PerchButton } from '../perch/index.ts';
-import { EditableName, Lintel, Message, useTheme } from '../shell/index.ts';
+import {
+  BoardTabs,
+  CloseTab,
+  EditableName,
+  Lintel,
+  Message,
+  openBoards,
+  type Trouble,
+  useTheme,
+} from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { NoticeCard } from './notice-card.tsx';
 import { Sill } from './sill.tsx';
@@ -39,6 +48,22 @@ export function BoardPage() {
   return <OpenBoard desk={opened.desk} key={opened.desk.session.id} />;
 }
 
+/** Pictures on this board that cannot be shown, as one trouble. */
+function troublesOn(desk: Desk): Trouble[] {
+  const failed = new Set(
+    desk.session.standing.flatMap((item) => {
+      const known = item.kind === 'placement' ? desk.sync.shelf.get(item.picture) : undefined;
+      return known?.picture?.failure || known?.file?.refusal ? [known.name] : [];
+    }),
+  );
+  if (failed.size === 0) return [];
+  const [first] = failed;
+  const title = failed.size === 1 ? `“${first}” cannot be shown` : `${failed.size} pictures cannot be shown`;
+  const detail =
+    'Each says why where it stands. Its file is kept as it came; everything else on the board goes on as usual.';
+  return [{ id: 'unshown', title, detail }];
+}
+
 function OpenBoard({ desk }: { desk: Desk }) {
   const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
   useSyncExternalStore(desk.subscribe, desk.version);
@@ -47,14 +72,15 @@ function OpenBoard({ desk }: { desk: Desk }) {
   useIncoming(desk);
   useEffect(() => {
     document.title = `${board.name} · Miradero`;
-  }, [board.name]);
+    openBoards.open(board.id);
+  }, [board.name, board.id]);
 
   const pictures = desk.session.standing.filter((item) => item.kind === 'placement').length;
   const isBare = desk.areControlsHidden;
   return (
     <main className="flex h-full flex-col">
       {!isBare && (
-        <Lintel>
+        <Lintel troubles={troublesOn(desk)}>
           <EditableName
             label="Name of the board"
             name={board.name}
@@ -63,6 +89,8 @@ function OpenBoard({ desk }: { desk: Desk }) {
           <span className="whitespace-nowrap font-serif text-[15px] text-muted italic max-md:hidden">
             {pictures === 1 ? '1 picture' : `${pictures} pictures`}
           </span>
+          <CloseTab id={board.id} name={board.name} isCurrent />
+          <BoardTabs current={board.id} />
         </Lintel>
       )}
       <div className="relative flex min-h-0 flex-1">
@@ -77,6 +105,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
         <NoticeCard desk={desk} isEmpty={desk.session.standing.length === 0 && desk.arrivals.length === 0} />
       </div>
       <FileChooser desk={desk} />
+      <PasteButton desk={desk} />
       <CommandRoom desk={desk} />
       <div className={isBare ? 'hidden' : 'contents'}>
         <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />

@@ -1,195 +1,175 @@
-import { cleanName } from '@miradero/core/picture';
 import type { Board } from '@miradero/core/schema';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
-import { EditableName, Lintel, useSync, useTheme } from '../shell/index.ts';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { RadioGroup } from 'radix-ui';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { CommandRoom } from '../commands/index.ts';
+import { BOARDS, BoardTabs, Lintel, useBoards, useTheme } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
-import { BoardStrip } from './board-strip.tsx';
+import { type BoardActions, BoardCard } from './board-card.tsx';
+import { NewBoard } from './new-board.tsx';
 
-const BOARDS = ['boards'];
+const ORDERS = { recent: 'last changed', name: 'by name' } as const;
+type Order = keyof typeof ORDERS;
+const ORDER_KEY = 'miradero-order-of-boards';
 
-function useBoards() {
-  const queries = useQueryClient();
-  const { channel } = useSync();
-  useEffect(
-    () =>
-      channel.subscribe((message) => {
-        if (message.kind === 'event' && message.event.kind !== 'picture') {
-          void queries.invalidateQueries({ queryKey: BOARDS });
-        }
-      }),
-    [channel, queries],
+const keptOrder = (): Order => (localStorage.getItem(ORDER_KEY) === 'name' ? 'name' : 'recent');
+
+/** Boards whose name holds every word, in the order asked for. */
+function arranged(boards: readonly Board[], words: string, order: Order): Board[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = boards.filter(({ name }) => wanted.every((word) => name.toLowerCase().includes(word)));
+  const byName = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+  return found.sort((a, b) =>
+    order === 'name' ? byName.compare(a.name, b.name) : b.changedAt.localeCompare(a.changedAt),
   );
-  return useQuery({
-    queryKey: BOARDS,
-    queryFn: () => askServer<{ boards: Board[] }>('/api/boards').then(({ boards }) => boards),
-  });
 }
 
-const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long' });
-const HOUR = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
-function whenWords(iso: string): string {
-  const date = new Date(iso);
-  const isToday = date.toDateString() === new Date().toDateString();
-  return isToday ? `today, ${HOUR.format(date)}` : DAY.format(date);
-}
-
-/** One board as an entry in the register. */
-function BoardRow({ board, onPatch }: { board: Board; onPatch: (id: string, patch: object) => void }) {
+function OrderChoice({ order, onOrder }: { order: Order; onOrder: (order: Order) => void }) {
   return (
-    <li
-      className="group grid grid-cols-[minmax(0,1fr)_auto] gap-x-6 border-line border-t py-4"
-      data-board={board.id}
+    <RadioGroup.Root
+      aria-label="Order of the boards"
+      className="flex gap-3 text-[13px]"
+      value={order}
+      onValueChange={(value) => onOrder(value as Order)}
     >
-      <div className="min-w-0">
-        <EditableName
-          label="Name of the board"
-          className="text-[21px]"
-          name={board.name}
-          onRename={(name) => onPatch(board.id, { name })}
-        />
-        <p className="mt-0.5 text-[13px] text-muted">
-          {board.pictures === 1 ? '1 picture' : `${board.pictures} pictures`} · changed{' '}
-          {whenWords(board.changedAt)}
-        </p>
-      </div>
-      <div className="flex items-start gap-2 text-[13px]">
-        <button
-          type="button"
-          className="border border-line px-2.5 py-1 hover:bg-raised"
-          onClick={() => onPatch(board.id, { putAway: !board.putAway })}
+      {Object.entries(ORDERS).map(([value, words]) => (
+        <RadioGroup.Item
+          key={value}
+          value={value}
+          className="py-1 text-muted data-[state=checked]:border-verdigris data-[state=checked]:border-b-2 data-[state=checked]:text-ink"
         >
-          {board.putAway ? 'Bring back' : 'Put away'}
-        </button>
-        {!board.putAway && (
-          <Link to={`/boards/${board.id}`} className="border border-ink bg-ink px-3 py-1 text-paper">
-            Open
-          </Link>
-        )}
-      </div>
-      {!board.putAway && board.pictures > 0 && <BoardStrip board={board} />}
-    </li>
+          {words}
+        </RadioGroup.Item>
+      ))}
+    </RadioGroup.Root>
   );
 }
 
-function NewBoard() {
-  const [name, setName] = useState('');
-  const [trouble, setTrouble] = useState('');
-  const navigate = useNavigate();
-  const create = useMutation({
-    mutationFn: (clean: string) => askServer<{ board: Board }>('/api/boards', 'POST', { name: clean }),
-    onSuccess: ({ board }) => navigate(`/boards/${board.id}`),
-    onError: (error) => setTrouble(error.message),
-  });
+function Grid({ boards, actions }: { boards: readonly Board[]; actions: BoardActions }) {
   return (
-    <form
-      className="flex flex-wrap items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        const clean = cleanName(name);
-        if (clean === '') setTrouble('Give the board a name first.');
-        else create.mutate(clean);
-      }}
-    >
-      <label className="sr-only" htmlFor="new-board">
-        Name of a new board
-      </label>
-      <input
-        id="new-board"
-        className="w-64 border border-line bg-raised px-2.5 py-1.5 font-serif text-[16px] placeholder:text-muted placeholder:italic"
-        placeholder="Name of a new board"
-        value={name}
-        maxLength={200}
-        onChange={(event) => {
-          setName(event.target.value);
-          setTrouble('');
-        }}
-      />
+    <ul className="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-x-7 gap-y-9">
+      {boards.map((board) => (
+        <BoardCard key={board.id} board={board} actions={actions} />
+      ))}
+    </ul>
+  );
+}
+
+/** What was put away, asked for. */
+function PutAway({ boards, actions }: { boards: readonly Board[]; actions: BoardActions }) {
+  const [isShown, setShown] = useState(false);
+  if (boards.length === 0) return null;
+  return (
+    <section className="mt-10 border-line border-t pt-4">
       <button
-        type="submit"
-        className="border border-ink bg-ink px-3 py-1.5 text-paper"
-        disabled={create.isPending}
+        type="button"
+        aria-expanded={isShown}
+        className="mb-4 text-[13px] text-muted underline underline-offset-3"
+        onClick={() => setShown(!isShown)}
       >
-        Create
+        {isShown ? 'Hide' : 'Show'} what is put away ({boards.length})
       </button>
-      <span role="status" className="w-full text-right text-[13px] text-vermilion empty:hidden">
-        {trouble}
-      </span>
-    </form>
+      {isShown && <Grid boards={boards} actions={actions} />}
+    </section>
   );
 }
 
-function Register({
-  boards,
-  onPatch,
-}: {
-  boards: readonly Board[];
-  onPatch: (id: string, patch: object) => void;
-}) {
-  const [isShowingAway, setShowingAway] = useState(false);
-  const out = boards.filter((board) => !board.putAway);
-  const away = boards.filter((board) => board.putAway);
+/** Says what is to be done where no board is shown. */
+function Nothing({ words }: { words: string }) {
   return (
-    <>
-      {out.length === 0 && (
-        <p className="border-line border-t py-8 font-serif text-[18px] text-muted italic">
-          No board stands here. Name one above; pictures are brought in by dropping or pasting them onto it.
-        </p>
-      )}
-      <ul>
-        {out.map((board) => (
-          <BoardRow key={board.id} board={board} onPatch={onPatch} />
-        ))}
-      </ul>
-      {away.length > 0 && (
-        <section className="mt-6 border-line border-t pt-4">
-          <button
-            type="button"
-            aria-expanded={isShowingAway}
-            className="text-[13px] text-muted underline underline-offset-3"
-            onClick={() => setShowingAway(!isShowingAway)}
-          >
-            {isShowingAway ? 'Hide' : 'Show'} what is put away ({away.length})
-          </button>
-          {isShowingAway && (
-            <ul className="mt-3">
-              {away.map((board) => (
-                <BoardRow key={board.id} board={board} onPatch={onPatch} />
-              ))}
-            </ul>
-          )}
-        </section>
-      )}
-    </>
+    <p className="border-line border-t py-8 font-serif text-[18px] text-muted italic">
+      {words.trim() === ''
+        ? 'No board stands here. Name one above; pictures are brought in by dropping or pasting them onto it.'
+        : `No board is called “${words.trim()}”.`}
+    </p>
   );
 }
 
-/** Every board of the owner, last changed first. */
-export function BoardsPage() {
-  useTheme(undefined);
-  const { data: boards, error, refetch } = useBoards();
+/** Altering boards from here; what the server refuses is said. */
+function useBoardActions() {
   const queries = useQueryClient();
   const [trouble, setTrouble] = useState('');
+  const settled = {
+    onSuccess: () => setTrouble(''),
+    onError: (failure: Error) => setTrouble(failure.message),
+    onSettled: () => queries.invalidateQueries({ queryKey: BOARDS }),
+  };
   const patch = useMutation({
     mutationFn: ({ id, change }: { id: string; change: object }) =>
       askServer(`/api/boards/${id}`, 'PATCH', change),
-    onSuccess: () => setTrouble(''),
-    onError: (failure) => setTrouble(failure.message),
-    onSettled: () => queries.invalidateQueries({ queryKey: BOARDS }),
+    ...settled,
   });
+  const copy = useMutation({
+    mutationFn: ({ id, name }: Board) =>
+      askServer(`/api/boards/${id}/copies`, 'POST', { name: `${name}, copy`.slice(0, 200) }),
+    ...settled,
+  });
+  const actions: BoardActions = {
+    patch: (id, change) => patch.mutate({ id, change }),
+    duplicate: (board) => copy.mutate(board),
+  };
+  return { actions, trouble };
+}
+
+/** Frames in place of boards that are on their way. */
+const Waiting = () => (
+  <ul aria-hidden className="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-x-7">
+    {[0, 1, 2].map((place) => (
+      <li key={place} className="aspect-[16/10] border border-line" />
+    ))}
+  </ul>
+);
+
+/** Every board of the owner. */
+export function BoardsPage() {
+  useTheme(undefined);
+  const { data: boards, error, refetch } = useBoards();
+  const { actions, trouble } = useBoardActions();
+  const [words, setWords] = useState('');
+  const [order, setOrder] = useState(keptOrder);
+  const search = useRef<HTMLInputElement>(null);
+  const find = useCallback(() => search.current?.focus(), []);
   useEffect(() => {
     document.title = 'Boards · Miradero';
   }, []);
+  const shown = arranged(
+    (boards ?? []).filter((board) => !board.putAway),
+    words,
+    order,
+  );
+  const away = arranged(
+    (boards ?? []).filter((board) => board.putAway),
+    words,
+    order,
+  );
   return (
     <main className="flex h-full flex-col">
       <Lintel>
         <span className="font-serif text-[16px]">Boards</span>
+        <BoardTabs />
       </Lintel>
+      <CommandRoom onFind={find} />
       <div className="min-h-0 flex-1 overflow-y-auto">
-        <div className="mx-auto max-w-4xl px-6 py-10">
-          <div className="mb-8 flex flex-wrap items-end justify-between gap-4">
+        <div className="mx-auto max-w-6xl px-6 py-9">
+          <div className="mb-7 flex flex-wrap items-end gap-x-6 gap-y-4">
             <h1 className="font-serif text-[34px] leading-none tracking-[-0.015em]">Boards</h1>
+            <OrderChoice
+              order={order}
+              onOrder={(next) => {
+                localStorage.setItem(ORDER_KEY, next);
+                setOrder(next);
+              }}
+            />
+            <input
+              ref={search}
+              type="search"
+              aria-label="Find a board by its name"
+              placeholder="Find a board"
+              className="w-44 border-line border-b bg-transparent px-1 py-1 placeholder:text-muted"
+              value={words}
+              onChange={(event) => setWords(event.target.value)}
+            />
+            <span className="flex-1" />
             <NewBoard />
           </div>
           {trouble && (
@@ -205,7 +185,10 @@ export function BoardsPage() {
               </button>
             </p>
           )}
-          {boards && <Register boards={boards} onPatch={(id, change) => patch.mutate({ id, change })} />}
+          {!boards && !error && <Waiting />}
+          {boards && shown.length === 0 && <Nothing words={words} />}
+          <Grid boards={shown} actions={actions} />
+          <PutAway boards={away} actions={actions} />
         </div>
       </div>
     </main>

@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
+import { ActionWord } from './action-word.tsx';
 
 /** What just happened, in words; and on an empty board what to do next. */
 export function NoticeCard({ desk, isEmpty }: { desk: Desk; isEmpty: boolean }) {
@@ -9,12 +10,17 @@ export function NoticeCard({ desk, isEmpty }: { desk: Desk; isEmpty: boolean }) 
     <>
       {isEmpty && desk.mode.kind === 'rest' && (
         <div className="pointer-events-none absolute inset-0 grid place-items-center pl-[34px]">
-          <div className="max-w-sm border border-line bg-raised px-7 py-6 text-ink">
+          <div className="mx-3 max-w-sm border border-line bg-raised px-7 py-6 text-ink">
             <h2 className="font-serif text-[22px]">An empty board</h2>
             <p className="mt-2 text-muted leading-relaxed">
-              Drop pictures anywhere, paste one with <kbd className="key">Ctrl V</kbd>, or press{' '}
-              <kbd className="key">C</kbd> to choose files. <kbd className="key">W</kbd> writes a note.
+              Drop pictures anywhere on it, paste one, or choose files. They come in at once, beside each
+              other, and are kept on this computer before they are sent.
             </p>
+            <div className="-mx-1.5 pointer-events-auto mt-3 flex flex-wrap">
+              {['choose-files', 'paste', 'write'].map((id) => (
+                <ActionWord key={id} id={id} desk={desk} />
+              ))}
+            </div>
           </div>
         </div>
       )}

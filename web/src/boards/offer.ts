@@ -7,7 +7,7 @@ const FOR_PICTURE = [
 const FOR_MANY = ['fit-selection', 'flip', 'turn', 'fade', 'raise', 'lower', 'duplicate', 'remove'];
 const FOR_NOTE = ['edit-note', 'come-close', 'turn', 'raise', 'duplicate', 'remove', 'label'];
 const FOR_TRIM = ['untrim', 'escape'];
-const FOR_NOTHING = ['choose-files', 'write', 'whole-board', 'palette', 'keys'];
+const FOR_NOTHING = ['choose-files', 'paste', 'write', 'whole-board', 'palette', 'keys'];
 
 /** What can be done right now: a title for what it is done to, actions, a word on what the hand may do. */
 export interface Offer {
@@ -36,5 +36,5 @@ export function offerOf(desk: Desk): Offer {
   if (only?.kind === 'placement') {
     return { title: desk.sync.shelf.get(only.picture)?.name ?? 'Picture', ids: FOR_PICTURE };
   }
-  return { title: '', ids: FOR_NOTHING, hint: 'Paste a picture, or drop files anywhere.' };
+  return { title: '', ids: FOR_NOTHING, hint: 'Drop files anywhere.' };
 }

@@ -35,6 +35,7 @@ const inGroup = (group: ActionGroup, rows: readonly Row[]): Action[] =>
   }));
 
 const chooseFiles = () => document.querySelector<HTMLInputElement>('#choose-files')?.click();
+const paste = () => document.querySelector<HTMLButtonElement>('#paste-picture')?.click();
 const perch = () => document.querySelector<HTMLButtonElement>('#open-perch')?.click();
 
 /** One press of a zoom key: the fourth doubles. */
@@ -121,7 +122,10 @@ export const ACTIONS: readonly Action[] = [
     ['write', 'write a note', 'w', (desk) => desk.startNote()],
     ['edit-note', 'edit', 'Enter', (desk) => desk.enter()],
   ]),
-  ...inGroup('Bring in', [['choose-files', 'choose files', 'c', chooseFiles]]),
+  ...inGroup('Bring in', [
+    ['choose-files', 'choose files', 'c', chooseFiles],
+    ['paste', 'paste a picture', [], paste],
+  ]),
   ...inGroup('Board', [
     ['undo', 'undo', '$mod+z', (desk) => desk.undo()],
     ['redo', 'redo', '$mod+Shift+Z', (desk) => desk.redo()],

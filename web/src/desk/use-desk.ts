@@ -1,37 +1,59 @@
 import { useEffect, useState } from 'react';
-import { useSync } from '../shell/index.ts';
-import { BoardSession, RefusedError } from '../sync/index.ts';
-import { Desk } from './desk.ts';
+import { openBoards, useSync } from '../shell/index.ts';
+import { RefusedError, type Sync } from '../sync/index.ts';
+import type { Desk } from './desk.ts';
+import { OpenDesks } from './open-desks.ts';
 
 type Opened = { desk: Desk } | { trouble: string; isGone: boolean } | undefined;
 
-/** Opens a board for as long as the component stands; tries again while the server is away. */
+const AGAIN_MS = 1_500;
+const perSync = new WeakMap<Sync, OpenDesks>();
+
+/** The desks of this window. A board whose tab was closed is closed with it, once it is no longer in front. */
+function desksOf(sync: Sync): OpenDesks {
+  const known = perSync.get(sync);
+  if (known) return known;
+  const desks = new OpenDesks(sync);
+  let before = openBoards.ids();
+  openBoards.subscribe(() => {
+    const now = openBoards.ids();
+    for (const id of before) if (!now.includes(id) && id !== inFront) desks.close(id);
+    before = now;
+  });
+  perSync.set(sync, desks);
+  return desks;
+}
+let inFront: string | undefined;
+
+/** Opens a board, or brings it to the front where it is open; tries again while the server is away. */
 export function useDesk(id: string): Opened {
   const sync = useSync();
   const [opened, setOpened] = useState<Opened>();
   useEffect(() => {
+    const desks = desksOf(sync);
     let isHere = true;
-    let desk: Desk | undefined;
     let timer: ReturnType<typeof setTimeout>;
+    inFront = id;
     const open = async () => {
       try {
-        const [session] = await Promise.all([BoardSession.open(sync, id), sync.shelf.loadBoard(id)]);
-        if (!isHere) return session.close();
-        desk = new Desk(sync, session);
-        setOpened({ desk });
+        const desk = await desks.take(id);
+        if (isHere) setOpened({ desk });
       } catch (error) {
         if (!isHere) return;
         const isGone = error instanceof RefusedError;
         setOpened({ trouble: error instanceof Error ? error.message : String(error), isGone });
-        if (!isGone) timer = setTimeout(() => void open(), 1_500);
+        if (isGone) openBoards.close(id);
+        else timer = setTimeout(() => void open(), AGAIN_MS);
       }
     };
     void open();
     return () => {
       isHere = false;
       clearTimeout(timer);
-      desk?.close();
+      inFront = undefined;
       setOpened(undefined);
+      if (openBoards.ids().includes(id)) desks.rest(id);
+      else desks.close(id);
     };
   }, [sync, id]);
   return opened;

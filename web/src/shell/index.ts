@@ -1,3 +1,4 @@
+export * from './board-tabs.tsx';
 export * from './editable-name.tsx';
 export * from './lintel.tsx';
 export * from './message.tsx';
@@ -5,5 +6,6 @@ export * from './number-field.tsx';
 export * from './open-boards.ts';
 export * from './sync-context.tsx';
 export * from './theme.ts';
+export type { Trouble } from './trouble-tongue.tsx';
 export * from './typing.ts';
 export * from './use-boards.ts';

@@ -28,8 +28,8 @@ function Words({ report }: { report: SavedReport }) {
       );
     case 'keeping':
       return <span className="text-muted">…</span>;
-    case 'lost-room':
-      return <span className="text-vermilion">Not kept: this browser has no room left</span>;
+    case 'unkept':
+      return <span className="text-vermilion">Not kept yet</span>;
   }
 }
 
@@ -105,10 +105,7 @@ export function SavedMark() {
           </Popover.Portal>
         </Popover.Root>
       )}
-      {report.uploads && report.isServerReached && <UploadLine uploads={report.uploads} />}
-      {!report.isServerReached && (
-        <span className="text-vermilion max-md:hidden">Server not reached, trying again</span>
-      )}
+      {report.uploads && !report.reach && <UploadLine uploads={report.uploads} />}
       <output aria-live="polite" data-testid="saved" data-state={report.state}>
         <Words report={report} />
       </output>

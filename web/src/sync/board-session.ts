@@ -148,12 +148,17 @@ export class BoardSession {
   patchBoard(patch: Partial<Pick<Board, 'name' | 'surround'>>): void {
     this.#board = { ...this.#board, ...patch };
     this.#tellBoard();
-    void this.#keep({ kind: 'patch', path: `/api/boards/${this.id}`, body: patch });
+    void this.#sync.outbox.put({ kind: 'patch', path: `/api/boards/${this.id}`, body: patch });
   }
 
   renamePicture(picture: string, name: string): void {
     this.#sync.shelf.showName(picture, name);
-    void this.#keep({ kind: 'patch', path: `/api/pictures/${picture}`, body: { name }, awaits: picture });
+    void this.#sync.outbox.put({
+      kind: 'patch',
+      path: `/api/pictures/${picture}`,
+      body: { name },
+      awaits: picture,
+    });
   }
 
   #turnBack(from: Step[], to: Step[]): number | undefined {
@@ -176,17 +181,9 @@ export class BoardSession {
     const done = recordDone(this.#replica.shown, change);
     const touched = this.#replica.add(change);
     this.#tell(touched);
-    void this.#keep({ kind: 'change', board: this.id, change });
+    void this.#sync.outbox.put({ kind: 'change', board: this.id, change });
     this.#sync.channel.post({ kind: 'queued', board: this.id, change });
     return done;
-  }
-
-  async #keep(entry: Parameters<Sync['outbox']['put']>[0]): Promise<void> {
-    try {
-      await this.#sync.outbox.put(entry);
-    } catch {
-      this.#sync.saved.reportNoRoom();
-    }
   }
 
   #hear(message: WindowMessage): void {

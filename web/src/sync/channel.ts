@@ -1,4 +1,5 @@
 import type { Change, ChangeOutcome, Operation, ServerEvent, Settings } from '@miradero/core/schema';
+import type { ReachTrouble } from './http.ts';
 import type { UploadProgress } from './upload-progress.ts';
 
 /** What the windows of one browser tell each other. */
@@ -9,7 +10,7 @@ export type WindowMessage =
   | { kind: 'file-kept'; picture: string }
   | { kind: 'file-settled'; picture: string }
   | { kind: 'uploads'; progress: UploadProgress }
-  | { kind: 'reach'; isServerReached: boolean }
+  | { kind: 'reach'; trouble: ReachTrouble | undefined }
   | { kind: 'outbox' }
   | { kind: 'settings'; settings: Settings }
   /** What a hand is doing right now on a board; an empty list ends it. */

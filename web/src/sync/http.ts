@@ -11,8 +11,21 @@ export class RefusedError extends Error {
   }
 }
 
+/** Why nothing reaches the server right now. */
+export type ReachTrouble = 'server-gone' | 'database-gone' | 'disk-full';
+
+/** The trouble that an answer's problem code stands for. */
+export const reachTroubleOf = (code: string | undefined): ReachTrouble =>
+  code === 'database-gone' || code === 'disk-full' ? code : 'server-gone';
+
 /** The server could not be asked, or is in trouble itself: ask again later. */
-export class UnreachableError extends Error {}
+export class UnreachableError extends Error {
+  readonly trouble: ReachTrouble;
+  constructor(message: string, trouble: ReachTrouble, options?: ErrorOptions) {
+    super(message, options);
+    this.trouble = trouble;
+  }
+}
 
 /**
  * Asks the server for JSON.
@@ -28,7 +41,7 @@ export async function askServer<T>(path: string, method = 'GET', body?: object):
         : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });
   } catch (cause) {
-    throw new UnreachableError('The server cannot be reached.', { cause });
+    throw new UnreachableError('The server cannot be reached.', 'server-gone', { cause });
   }
   if (response.ok) return (await response.json()) as T;
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
@@ -40,6 +53,8 @@ export async function askServer<T>(path: string, method = 'GET', body?: object):
         code: 'unknown',
         title: `The server answered ${response.status}.`,
       };
-  if (response.status >= 500 || response.status === 429) throw new UnreachableError(known.title);
+  if (response.status >= 500 || response.status === 429) {
+    throw new UnreachableError(known.title, reachTroubleOf(known.code));
+  }
   throw new RefusedError(known);
 }

@@ -163,9 +163,30 @@ describe('the saved state', () => {
     expect(states).toEqual(['keeping', 'kept', 'saved']);
   });
 
-  it('says so when the disk of the browser takes nothing more', () => {
+  it('says so when the disk of the browser takes nothing more, and keeps all of it in order once it does', async () => {
     const saved = new SavedState(database, outbox, channel);
-    saved.reportNoRoom();
-    return vi.waitFor(() => expect(saved.report.state).toBe('lost-room'));
+    const transaction = database.transaction.bind(database);
+    const full = vi.spyOn(database, 'transaction').mockImplementation(((
+      stores: never,
+      mode: never,
+      options: never,
+    ) => {
+      if (mode === 'readwrite') throw new DOMException('full', 'QuotaExceededError');
+      return transaction(stores, mode, options);
+    }) as never);
+    const kept = [made('1'), made('2')];
+    await vi.waitFor(() => expect(saved.report).toMatchObject({ state: 'unkept', keeping: 'no-room' }));
+    full.mockRestore();
+    await Promise.all(kept);
+    expect((await outbox.changesOf('b')).map(({ id }) => id)).toEqual(['1', '2']);
+    await vi.waitFor(() => expect(saved.report).toMatchObject({ state: 'kept', keeping: undefined }));
+  });
+
+  it('says so when the server serves another version of the interface', async () => {
+    const saved = new SavedState(database, outbox, channel, 'mine');
+    channel.post({ kind: 'event', event: { kind: 'hello', databaseId: 'd', build: 'mine' } });
+    expect(saved.report.isOutdated).toBe(false);
+    channel.post({ kind: 'event', event: { kind: 'hello', databaseId: 'd', build: 'theirs' } });
+    expect(saved.report.isOutdated).toBe(true);
   });
 });

@@ -2,11 +2,26 @@ import type { Change } from '@miradero/core/schema';
 import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 
+/** Why entries stay in memory alone: no room on the disk, or a newer window that took the store over. */
+export type KeepingTrouble = 'no-room' | 'taken-over';
+
+const AGAIN_MS = 2_000;
+
+interface Waiting {
+  readonly entry: OutboxEntry;
+  readonly onKept: () => void;
+}
+
+const troubleOf = (error: unknown): KeepingTrouble =>
+  error instanceof DOMException && error.name === 'InvalidStateError' ? 'taken-over' : 'no-room';
+
 /** What this browser has to send, kept on its disk before anything leaves. */
 export class Outbox {
   readonly #database: BrowserDatabase;
   readonly #channel: Channel;
-  #unwritten = 0;
+  #waiting: Waiting[] = [];
+  #isWriting = false;
+  #trouble: KeepingTrouble | undefined;
   readonly #listeners = new Set<() => void>();
 
   constructor(database: BrowserDatabase, channel: Channel) {
@@ -16,25 +31,30 @@ export class Outbox {
 
   /** Entries handed over here that are not on the disk yet. */
   get unwritten(): number {
-    return this.#unwritten;
+    return this.#waiting.length;
   }
 
-  /** Called when `unwritten` alters. @returns a function that ends it */
+  /** Why they are not, when it takes longer than a moment. */
+  get trouble(): KeepingTrouble | undefined {
+    return this.#trouble;
+  }
+
+  /** Called when `unwritten` or `trouble` alters. @returns a function that ends it */
   subscribe(listener: () => void): () => void {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
   }
 
-  /** @throws what IndexedDB throws when it cannot keep the entry (no room left) */
-  async put(entry: OutboxEntry): Promise<void> {
-    this.#count(1);
-    try {
-      const transaction = this.#database.transaction('outbox', 'readwrite', DURABLE);
-      await Promise.all([transaction.store.add(entry), transaction.done]);
-    } finally {
-      this.#count(-1);
-    }
-    this.#channel.post({ kind: 'outbox' });
+  /**
+   * Keeps an entry. Where the disk takes nothing it stays in memory, in its order, and is tried again.
+   * @returns settles when the entry is on the disk
+   */
+  put(entry: OutboxEntry): Promise<void> {
+    return new Promise((resolve) => {
+      this.#waiting.push({ entry, onKept: resolve });
+      this.#tell();
+      void this.#write();
+    });
   }
 
   /** Changes of a board that were not acknowledged yet, in their order. */
@@ -51,8 +71,30 @@ export class Outbox {
     return entries.flatMap((entry) => (entry.kind === 'patch' && entry.path === path ? [entry.body] : []));
   }
 
-  #count(by: number): void {
-    this.#unwritten += by;
+  /** Writes everything that waits, one transaction after the other. */
+  async #write(): Promise<void> {
+    if (this.#isWriting) return;
+    this.#isWriting = true;
+    try {
+      while (this.#waiting.length > 0) {
+        const batch = [...this.#waiting];
+        const transaction = this.#database.transaction('outbox', 'readwrite', DURABLE);
+        await Promise.all([...batch.map(({ entry }) => transaction.store.add(entry)), transaction.done]);
+        this.#waiting = this.#waiting.slice(batch.length);
+        this.#trouble = undefined;
+        this.#tell();
+        for (const { onKept } of batch) onKept();
+        this.#channel.post({ kind: 'outbox' });
+      }
+    } catch (error) {
+      this.#trouble = troubleOf(error);
+      this.#tell();
+      setTimeout(() => void this.#write(), AGAIN_MS);
+    }
+    this.#isWriting = false;
+  }
+
+  #tell(): void {
     for (const listener of this.#listeners) listener();
   }
 }

@@ -1,18 +1,24 @@
 import type { BrowserDatabase } from './browser-database.ts';
 import type { Channel } from './channel.ts';
-import type { Outbox } from './outbox.ts';
+import type { ReachTrouble } from './http.ts';
+import type { KeepingTrouble, Outbox } from './outbox.ts';
 import type { UploadProgress } from './upload-progress.ts';
 
 /**
  * Where the work is: `saved` when the server acknowledged all of it; `kept` when the rest is on this computer's disk;
- * `keeping` for the moment in which something is in memory alone; `lost-room` when the disk would not take it.
+ * `keeping` for the moment in which something is in memory alone; `unkept` when the disk does not take it.
  */
 export interface SavedReport {
-  readonly state: 'saved' | 'kept' | 'keeping' | 'lost-room';
+  readonly state: 'saved' | 'kept' | 'keeping' | 'unkept';
   readonly changes: number;
   readonly files: number;
   readonly refused: number;
-  readonly isServerReached: boolean;
+  /** Why nothing reaches the server; undefined while it does. */
+  readonly reach: ReachTrouble | undefined;
+  /** Why nothing is kept on this computer; undefined while it is. */
+  readonly keeping: KeepingTrouble | undefined;
+  /** The server serves another version of the interface than this page is. */
+  readonly isOutdated: boolean;
   readonly uploads: UploadProgress | undefined;
 }
 
@@ -26,22 +32,27 @@ export class SavedState {
     changes: 0,
     files: 0,
     refused: 0,
-    isServerReached: true,
+    reach: undefined,
+    keeping: undefined,
+    isOutdated: false,
     uploads: undefined,
   };
-  #hasFailed = false;
   #counting: Promise<void> | undefined;
   #isStale = false;
 
-  constructor(database: BrowserDatabase, outbox: Outbox, channel: Channel) {
+  /** @param build - names the interface of this page */
+  constructor(database: BrowserDatabase, outbox: Outbox, channel: Channel, build?: string) {
     this.#database = database;
     this.#outbox = outbox;
     outbox.subscribe(() => this.#recount());
     channel.subscribe((message) => {
-      if (message.kind === 'reach') this.#set({ isServerReached: message.isServerReached });
+      if (message.kind === 'reach') this.#set({ reach: message.trouble });
       else if (message.kind === 'uploads') {
         const { files, filesDone } = message.progress;
         this.#set({ uploads: files > filesDone ? message.progress : undefined });
+      }
+      if (message.kind === 'event' && message.event.kind === 'hello') {
+        this.#set({ isOutdated: build !== undefined && message.event.build !== build });
       }
       if (['outbox', 'outcomes', 'file-kept', 'file-settled'].includes(message.kind)) this.#recount();
     });
@@ -56,12 +67,6 @@ export class SavedState {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
   };
-
-  /** The browser's disk would not take a change. */
-  reportNoRoom(): void {
-    this.#hasFailed = true;
-    this.#recount();
-  }
 
   /** The person has read the list of refusals. */
   async forgetRefusals(): Promise<void> {
@@ -89,7 +94,9 @@ export class SavedState {
   }
 
   #recount(): void {
-    if (this.#outbox.unwritten > 0) this.#set({ state: 'keeping' });
+    const { unwritten, trouble } = this.#outbox;
+    if (unwritten > 0) this.#set({ state: trouble ? 'unkept' : 'keeping' });
+    this.#set({ keeping: trouble });
     this.#isStale = true;
     this.#counting ??= this.#count().finally(() => {
       this.#counting = undefined;
@@ -107,13 +114,8 @@ export class SavedState {
       ]);
       const files = kept.filter((file) => file.refusal === undefined).length;
       const isEmpty = changes + files === 0;
-      const state = this.#hasFailed
-        ? 'lost-room'
-        : this.#outbox.unwritten > 0
-          ? 'keeping'
-          : isEmpty
-            ? 'saved'
-            : 'kept';
+      const { unwritten, trouble } = this.#outbox;
+      const state = unwritten === 0 ? (isEmpty ? 'saved' : 'kept') : trouble ? 'unkept' : 'keeping';
       this.#set({ state, changes, files, refused: refused + kept.length - files });
     }
   }

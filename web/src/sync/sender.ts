@@ -81,12 +81,12 @@ export class Sender {
       if (batch.length > 0) await this.#sendChanges(batch);
       else await this.#sendPatch(sendable[0] as Kept<'patch'>);
       this.#failures = 0;
-      this.#channel.post({ kind: 'reach', isServerReached: true });
+      this.#channel.post({ kind: 'reach', trouble: undefined });
       return true;
     } catch (error) {
       // Whatever it was (no server, an answer that is none, a store that is just closing): nothing is lost, try later.
       this.#failures += 1;
-      this.#channel.post({ kind: 'reach', isServerReached: !(error instanceof UnreachableError) });
+      if (error instanceof UnreachableError) this.#channel.post({ kind: 'reach', trouble: error.trouble });
       return false;
     }
   }

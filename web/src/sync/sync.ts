@@ -27,12 +27,12 @@ function listenToServer(channel: Channel, session: Session, signal: AbortSignal)
     const event = JSON.parse(data) as ServerEvent;
     if (event.kind === 'hello') {
       if (event.databaseId !== session.databaseId) location.reload();
-      channel.post({ kind: 'reach', isServerReached: true });
+      channel.post({ kind: 'reach', trouble: undefined });
     }
     channel.post({ kind: 'event', event });
   };
   source.onerror = () => {
-    channel.post({ kind: 'reach', isServerReached: false });
+    channel.post({ kind: 'reach', trouble: 'server-gone' });
     // The browser gives up after an answer that is no stream (a proxy, a server that is just starting).
     if (source.readyState === EventSource.CLOSED && !signal.aborted) {
       setTimeout(() => listenToServer(channel, session, signal), 1_000);
@@ -53,15 +53,25 @@ function sendWhenHolder(database: BrowserDatabase, channel: Channel, session: Se
   });
 }
 
+/** Names the interface that this page was loaded with; undefined where no server filled it in. */
+function buildOfPage(): string | undefined {
+  const build = document.querySelector<HTMLMetaElement>('meta[name="build"]')?.content;
+  return build?.startsWith('__') ? undefined : build;
+}
+
 /** Opens this browser's store for the server's database and starts sending what it holds. */
 export async function startSync(): Promise<Sync> {
   const session = await askServer<Session>('/api/session');
   const database = await openBrowserDatabase(session.databaseId);
   const channel = new Channel(session.databaseId);
   const outbox = new Outbox(database, channel);
-  const saved = new SavedState(database, outbox, channel);
+  const saved = new SavedState(database, outbox, channel, buildOfPage());
   const shelf = new PictureShelf(database, channel);
   sendWhenHolder(database, channel, session);
+  window.addEventListener('beforeunload', (event) => {
+    // What is in memory alone would be gone.
+    if (outbox.trouble && outbox.unwritten > 0) event.preventDefault();
+  });
   const settings = new OwnSettings(outbox, channel);
   return { session, database, channel, outbox, shelf, saved, settings };
 }

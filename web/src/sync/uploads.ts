@@ -1,12 +1,16 @@
 import type { IntakeAnswer, Problem } from '@miradero/core/schema';
 import { type BrowserDatabase, DURABLE, type WaitingFile } from './browser-database.ts';
 import type { Channel } from './channel.ts';
+import { type ReachTrouble, reachTroubleOf } from './http.ts';
 
 const AT_ONCE = 2;
 const RETRY_MS = [500, 1_000, 2_000, 4_000];
 const PROGRESS_MS = 100;
 
-type Outcome = { kind: 'taken' } | { kind: 'refused'; title: string } | { kind: 'unreachable' };
+type Outcome =
+  | { kind: 'taken' }
+  | { kind: 'refused'; title: string }
+  | { kind: 'unreachable'; trouble: ReachTrouble };
 
 /** Sends one file. XMLHttpRequest, because fetch says nothing about the progress of a request's body. */
 function sendFile(
@@ -19,13 +23,13 @@ function sendFile(
     request.open('POST', '/api/pictures');
     request.responseType = 'json';
     request.upload.onprogress = (event) => onProgress(Math.min(event.loaded, file.bytes.size));
-    request.onerror = () => resolve({ kind: 'unreachable' });
-    request.onabort = () => resolve({ kind: 'unreachable' });
+    request.onerror = () => resolve({ kind: 'unreachable', trouble: 'server-gone' });
+    request.onabort = () => resolve({ kind: 'unreachable', trouble: 'server-gone' });
     request.onload = () => {
       const answer = request.response as (IntakeAnswer & Problem) | null;
       if (request.status === 201) resolve({ kind: 'taken' });
       else if (request.status >= 500 || request.status === 429 || answer === null)
-        resolve({ kind: 'unreachable' });
+        resolve({ kind: 'unreachable', trouble: reachTroubleOf(answer?.code) });
       else resolve({ kind: 'refused', title: answer.refused?.[0]?.title ?? answer.title });
     };
     signal.addEventListener('abort', () => request.abort(), { once: true });
@@ -118,9 +122,10 @@ export class Uploads {
     this.#sending.delete(file.id);
     if (outcome.kind === 'unreachable') {
       this.#failures += 1;
-      if (!signal.aborted) this.#channel.post({ kind: 'reach', isServerReached: false });
+      if (!signal.aborted) this.#channel.post({ kind: 'reach', trouble: outcome.trouble });
     } else {
       this.#failures = 0;
+      this.#channel.post({ kind: 'reach', trouble: undefined });
       this.#done.add(file.id);
       const transaction = this.#database.transaction('files', 'readwrite', DURABLE);
       if (outcome.kind === 'taken') await transaction.store.delete(file.id);

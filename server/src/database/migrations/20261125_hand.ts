@@ -27,6 +27,10 @@ export async function up(knex: Knex): Promise<void> {
       add preview text references blobs (hash),
       add preview_revision bigint;
 
+    create index picture_tiles_by_hash on picture_tiles (hash);
+    create index pictures_by_sha256 on pictures (sha256);
+    create index pictures_by_reading on pictures (reading) where reading is not null;
+
     create table owner_settings (
       owner uuid not null references owners (id),
       name text not null,

@@ -1,0 +1,144 @@
+import { randomUUID } from 'node:crypto';
+import { createNote, createPlacement } from '@miradero/core/board';
+import { munsellValueToGrey8 } from '@miradero/core/colour';
+import type { Board, BoardSnapshot, IntakeAnswer, Item } from '@miradero/core/schema';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { PREVIEW } from '../jobs/paint-preview.ts';
+import { startTestServer, type TestServer, until } from '../test/server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await startTestServer();
+});
+afterAll(() => server.stop());
+
+async function createBoard(name: string): Promise<string> {
+  const { board } = (await (await server.send('POST', '/api/boards', { name })).json()) as { board: Board };
+  return board.id;
+}
+async function boardOf(id: string): Promise<Board> {
+  return ((await (await server.ask(`/api/boards/${id}`)).json()) as BoardSnapshot).board;
+}
+const place = (board: string, ...items: Item[]) =>
+  server.send('POST', `/api/boards/${board}/changes`, {
+    changes: [{ id: randomUUID(), operations: items.map((create) => ({ create })) }],
+  });
+
+/** A picture whose left half is ochre and whose right half is verdigris. */
+async function twoGrounds(): Promise<string> {
+  const drawing = Buffer.from(
+    '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="200"><rect width="200" height="200" fill="#b9791a"/><rect x="200" width="200" height="200" fill="#2c7a6b"/></svg>',
+  );
+  const form = new FormData();
+  form.append('file', new Blob([new Uint8Array(await sharp(drawing).png().toBuffer())]), 'two.png');
+  const response = await server.ask('/api/pictures', { method: 'POST', body: form });
+  return ((await response.json()) as IntakeAnswer).pictures[0]!.id;
+}
+
+/** r, g, b of the preview, waited for until it is another than `before`. */
+async function previewOf(board: string, before: string | null = null) {
+  const { preview } = await until(async () => {
+    const now = await boardOf(board);
+    return now.preview !== null && now.preview !== before && now;
+  });
+  const bytes = Buffer.from(await (await server.ask(`/api/levels/${preview}`)).arrayBuffer());
+  const { data, info } = await sharp(bytes).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  expect(info).toMatchObject(PREVIEW);
+  const at = (x: number, y: number) => [
+    ...data.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3),
+  ];
+  return { preview, at };
+}
+const near = (colour: number[], wanted: readonly number[]) =>
+  expect(Math.max(...colour.map((level, index) => Math.abs(level - wanted[index]!)))).toBeLessThan(14);
+
+const OCHRE = [0xb9, 0x79, 0x1a];
+const VERDIGRIS = [0x2c, 0x7a, 0x6b];
+const grey = (value: number) => [1, 1, 1].map(() => munsellValueToGrey8(value));
+
+describe('previews of boards', () => {
+  it('show what stands where: trimmed, mirrored, turned and faded, on the surround', async () => {
+    const picture = await twoGrounds();
+    const board = await createBoard('previewed');
+    const base = { picture, pictureWidth: 400, pictureHeight: 200, width: 200 };
+    const corner = (id: string, x: number, y: number) =>
+      createNote({ id, stack: 'a0', centre: { x, y }, width: 4, height: 4, text: '' });
+    await place(
+      board,
+      // The extent is 684 × 414 board units: one unit is one pixel of the preview.
+      corner('tl', 2, 2),
+      corner('br', 682, 412),
+      createPlacement({ ...base, id: 'plain', stack: 'a1', centre: { x: 120, y: 100 } }),
+      createPlacement({ ...base, id: 'mirrored', stack: 'a2', centre: { x: 360, y: 100 }, flipX: true }),
+      createPlacement({ ...base, id: 'turned', stack: 'a3', centre: { x: 120, y: 290 }, turn: 90 }),
+      createPlacement({ ...base, id: 'faded', stack: 'a4', centre: { x: 360, y: 290 }, opacity: 0.5 }),
+      createPlacement({
+        ...base,
+        ...{ id: 'trimmed', stack: 'a5', centre: { x: 560, y: 100 }, width: 100 },
+        trim: { x: 0.5, y: 0, width: 0.5, height: 1 },
+      }),
+    );
+    const { at } = await previewOf(board);
+    const on = (x: number, y: number) => at(x + 18, y + 18);
+    near(on(70, 100), OCHRE);
+    near(on(170, 100), VERDIGRIS);
+    near(on(310, 100), VERDIGRIS);
+    near(on(410, 100), OCHRE);
+    near(on(120, 240), OCHRE);
+    near(on(120, 340), VERDIGRIS);
+    near(
+      on(310, 290),
+      OCHRE.map((level, index) => (level + grey(5)[index]!) / 2),
+    );
+    near(on(540, 100), VERDIGRIS);
+    near(on(240, 200), grey(5));
+  });
+
+  it('follow the board and its surround', async () => {
+    const picture = await twoGrounds();
+    const board = await createBoard('followed');
+    const item = createPlacement({
+      ...{ id: 'p', stack: 'a0', picture, pictureWidth: 400, pictureHeight: 200 },
+      ...{ centre: { x: 0, y: 0 }, width: 200 },
+    });
+    await place(board, item);
+    const first = await previewOf(board);
+    near(first.at(5, 5), grey(5));
+    await server.send('PATCH', `/api/boards/${board}`, { surround: 2 });
+    const second = await previewOf(board, first.preview);
+    near(second.at(5, 5), grey(2));
+  });
+});
+
+describe('a copy of a board', () => {
+  it('holds what stands there, alone, with a history that begins with it', async () => {
+    const board = await createBoard('Ferry: form');
+    const note = createNote({
+      id: 'n',
+      stack: 'a0',
+      centre: { x: 0, y: 0 },
+      width: 9,
+      height: 9,
+      text: 'kept',
+    });
+    await place(board, note, { ...note, id: 'gone', removed: true });
+    const response = await server.send('POST', `/api/boards/${board}/copies`, { name: 'Ferry: form, copy' });
+    expect(response.status).toBe(201);
+    const { board: copy } = (await response.json()) as { board: Board };
+    const snapshot = (await (await server.ask(`/api/boards/${copy.id}`)).json()) as BoardSnapshot;
+    expect(snapshot).toMatchObject({ revision: 1, board: { name: 'Ferry: form, copy' }, items: [note] });
+    const log = await server.ask(`/api/boards/${copy.id}/changes?since=0`);
+    expect(await log.json()).toMatchObject({
+      changes: [{ revision: 1, change: { operations: [{ create: note }] } }],
+    });
+    await place(copy.id, { ...note, id: 'other' });
+    expect(((await (await server.ask(`/api/boards/${board}`)).json()) as BoardSnapshot).items).toHaveLength(
+      2,
+    );
+  });
+
+  it('is made of no board that is not there', async () => {
+    expect((await server.send('POST', `/api/boards/${randomUUID()}/copies`, { name: 'x' })).status).toBe(404);
+  });
+});

@@ -1,0 +1,41 @@
+import { boundsOf, drawList } from '@miradero/core/board';
+import { unionOf } from '@miradero/core/geometry';
+import type { Item } from '@miradero/core/schema';
+import { findItems } from '../database/board-items.ts';
+import { findBoardForPreview, recordPreview } from '../database/boards.ts';
+import type { Knex } from '../database/connection.ts';
+import { notifyNews } from '../database/notify.ts';
+import { findPicturesById } from '../database/pictures.ts';
+import { readBytes, storeBytes } from '../storage/blob-store.ts';
+import { paintPreview } from './paint-preview.ts';
+
+/** A preview shows at most so many things, the largest: more would be specks, and take long. */
+const MOST = 600;
+
+const areaOf = (item: Item): number => {
+  const { width, height } = boundsOf(item);
+  return width * height;
+};
+
+/** The job: paints the preview of a board as it is now. */
+export async function runPreviewJob(knex: Knex, id: string): Promise<void> {
+  const board = await findBoardForPreview(knex, id);
+  if (!board) return;
+  const standing = (await findItems(knex, id)).filter((item) => !item.removed);
+  const items = [...standing].sort((a, b) => areaOf(b) - areaOf(a)).slice(0, MOST);
+  const extent = unionOf(standing.map(boundsOf));
+  if (extent === undefined) {
+    await recordPreview(knex, id, null, board.revision);
+  } else {
+    const ids = new Set(items.flatMap((item) => (item.kind === 'placement' ? [item.picture] : [])));
+    const pictures = await findPicturesById(knex, board.owner, [...ids]);
+    const sources = new Map(pictures.map((picture) => [picture.id, picture]));
+    const bytes = await paintPreview(drawList(items, extent), extent, board.surround, sources, (hash) =>
+      readBytes(knex, hash),
+    );
+    await knex.transaction(async (trx) => {
+      await recordPreview(trx, id, await storeBytes(trx, bytes, 'image/webp'), board.revision);
+    });
+  }
+  await notifyNews(knex, board.owner, { kind: 'board-facts', board: id });
+}

@@ -1,0 +1,68 @@
+import type { Board } from '@miradero/core/schema';
+import { Link } from 'react-router';
+import { EditableName } from '../shell/index.ts';
+
+const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long' });
+const HOUR = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
+function whenWords(iso: string): string {
+  const date = new Date(iso);
+  const isToday = date.toDateString() === new Date().toDateString();
+  return isToday ? `today, ${HOUR.format(date)}` : DAY.format(date);
+}
+
+const WORD = 'text-muted underline decoration-line underline-offset-3 hover:text-ink hover:decoration-ink';
+
+export interface BoardActions {
+  readonly patch: (id: string, change: object) => void;
+  readonly duplicate: (board: Board) => void;
+}
+
+/** One board: how it looks, its name, when it changed. */
+export function BoardCard({ board, actions }: { board: Board; actions: BoardActions }) {
+  return (
+    <li className="min-w-0" data-board={board.id}>
+      <Link
+        to={`/boards/${board.id}`}
+        aria-label={`Open ${board.name}`}
+        className="block aspect-[16/10] overflow-hidden border border-line bg-[#797979]"
+      >
+        {board.preview ? (
+          <img
+            src={`/api/levels/${board.preview}`}
+            alt=""
+            className="h-full w-full object-cover"
+            draggable={false}
+          />
+        ) : (
+          <span className="grid h-full place-items-center font-serif text-[16px] text-white italic">
+            {board.pictures === 0 ? 'nothing stands here yet' : 'its picture is being made'}
+          </span>
+        )}
+      </Link>
+      <EditableName
+        label="Name of the board"
+        className="mt-2.5 block w-full text-[19px]"
+        name={board.name}
+        onRename={(name) => actions.patch(board.id, { name })}
+      />
+      <div className="mt-0.5 flex flex-wrap items-baseline gap-x-3 gap-y-0.5 text-[13px] text-muted">
+        <span>
+          {board.pictures === 1 ? '1 picture' : `${board.pictures} pictures`} · {whenWords(board.changedAt)}
+        </span>
+        <span className="flex-1" />
+        {!board.putAway && (
+          <button type="button" className={WORD} onClick={() => actions.duplicate(board)}>
+            Duplicate
+          </button>
+        )}
+        <button
+          type="button"
+          className={WORD}
+          onClick={() => actions.patch(board.id, { putAway: !board.putAway })}
+        >
+          {board.putAway ? 'Bring back' : 'Put away'}
+        </button>
+      </div>
+    </li>
+  );
+}

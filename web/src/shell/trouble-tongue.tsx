@@ -1,0 +1,89 @@
+import { useState } from 'react';
+import type { SavedReport } from '../sync/index.ts';
+import { useSaved } from './sync-context.tsx';
+
+/** Something that is wrong: what happened; what is kept, and what happens next. */
+export interface Trouble {
+  readonly id: string;
+  readonly title: string;
+  readonly detail: string;
+}
+
+const REACH: Readonly<Record<NonNullable<SavedReport['reach']>, Omit<Trouble, 'id'>>> = {
+  'server-gone': {
+    title: 'The server does not answer',
+    detail: 'What you make is kept on this computer. It is sent by itself as soon as the server is back.',
+  },
+  'database-gone': {
+    title: 'The server cannot reach its database',
+    detail: 'What you make is kept on this computer. It is sent by itself as soon as the database is back.',
+  },
+  'disk-full': {
+    title: 'The server has no room left on its disk',
+    detail:
+      'What was saved stays saved; what you make now is kept on this computer. Make room on the server, and it is sent by itself.',
+  },
+};
+
+const KEEPING: Readonly<Record<NonNullable<SavedReport['keeping']>, Omit<Trouble, 'id'>>> = {
+  'no-room': {
+    title: 'This browser has no room left',
+    detail:
+      'Your last changes are in this window alone: leave it open. Make room on this computer, and they are kept by themselves.',
+  },
+  'taken-over': {
+    title: 'A newer Miradero is open in another window',
+    detail: 'This window can keep nothing any more. What was kept is safe: reload this window to go on.',
+  },
+};
+
+const OUTDATED: Trouble = {
+  id: 'outdated',
+  title: 'Miradero was renewed',
+  detail:
+    'This window still shows the version before. Everything you made is kept: reload when it suits you.',
+};
+
+function troublesOf({ reach, keeping, isOutdated }: SavedReport): Trouble[] {
+  return [
+    ...(keeping ? [{ id: keeping, ...KEEPING[keeping] }] : []),
+    ...(reach ? [{ id: reach, ...REACH[reach] }] : []),
+    ...(isOutdated ? [OUTDATED] : []),
+  ];
+}
+
+/** Hangs from the lintel while something is wrong; folded, its title alone stays in sight. */
+export function TroubleTongue({ more }: { more: readonly Trouble[] }) {
+  const report = useSaved();
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const troubles = [...troublesOf(report), ...more];
+  const toggle = (id: string) => {
+    const next = new Set(folded);
+    if (!next.delete(id)) next.add(id);
+    setFolded(next);
+  };
+  return (
+    <div role="status" aria-live="polite" className="absolute top-full right-3 z-30 flex flex-col items-end">
+      {troubles.map(({ id, title, detail }) => (
+        <section
+          key={id}
+          data-trouble={id}
+          className="max-w-[min(420px,88vw)] border border-line border-t-0 bg-raised px-3.5 py-2 text-[13px] text-ink"
+        >
+          <div className="flex items-baseline gap-4">
+            <h2 className="flex-1 font-medium text-vermilion">{title}</h2>
+            <button
+              type="button"
+              aria-expanded={!folded.has(id)}
+              className="text-muted underline underline-offset-3"
+              onClick={() => toggle(id)}
+            >
+              {folded.has(id) ? 'more' : 'fold'}
+            </button>
+          </div>
+          {!folded.has(id) && <p className="mt-1 text-muted">{detail}</p>}
+        </section>
+      ))}
+    </div>
+  );
+}
