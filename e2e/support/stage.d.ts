@@ -6,6 +6,7 @@ interface MeasuredStage {
   readonly bytes: number;
   readonly feed: {
     readonly size: number;
+    readonly board: { readonly items: ReadonlyMap<string, object> };
     readonly painter: {
       readonly report: { readonly bytes: number; readonly bitmaps: number; readonly loading: number };
     };

@@ -1,6 +1,7 @@
 import {
   boundsOf,
   boundsOfItems,
+  compareStacking,
   createNote,
   duplicate,
   fadeBy,
@@ -145,7 +146,7 @@ export class Desk {
 
   /** The selected items, lowest first. */
   get selected(): Item[] {
-    return [...this.#selection].flatMap((id) => this.session.items.get(id) ?? []);
+    return [...this.#selection].flatMap((id) => this.session.items.get(id) ?? []).sort(compareStacking);
   }
 
   /** What a key acts on: the selection, else the item under the pointer. */

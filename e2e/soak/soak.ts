@@ -1,0 +1,392 @@
+import {
+  boundsOf,
+  boundsOfItems,
+  cornersOf,
+  duplicate,
+  HANDLES,
+  handlePoint,
+  keysOnTop,
+  moveBy,
+  sizeAbout,
+  sizeFactor,
+  trimBetween,
+} from '@miradero/core/board';
+import {
+  boardToScreen,
+  type Camera,
+  centreOf,
+  overlaps,
+  type Point,
+  rectangleBetween,
+  screenToBoard,
+  subtractPoints,
+  type Viewport,
+} from '@miradero/core/geometry';
+import type { Item } from '@miradero/core/schema';
+import type { Page } from '@playwright/test';
+import { saved, stageReady, type TestBoard } from '../support/board.ts';
+import { BoardModel } from './model.ts';
+
+/** Fewer things than this are not removed from, more are not added to. */
+const FEWEST = 4;
+const MOST = 40;
+/** Handles of a selection reach so far, and its plumb hangs so low; presses elsewhere keep away from them. CSS pixels. */
+const KEEP_AWAY_PX = 40;
+const SLIP_PX = 8;
+const FAR = 20_000;
+
+interface Seen {
+  readonly camera: Camera;
+  readonly viewport: Viewport;
+  readonly left: number;
+  readonly top: number;
+}
+
+/** Numbers 0 ..< 1 from a seed. Source: mulberry32, public domain. */
+export function randomFrom(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let mixed = Math.imul(state ^ (state >>> 15), state | 1);
+    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
+  };
+}
+
+/** Does random things to a board through its real interface, and knows from core alone what must come of each. */
+export class Soak {
+  readonly page: Page;
+  readonly board: TestBoard;
+  readonly model: BoardModel;
+  readonly #random: () => number;
+  /** What was done, the last first to be looked at when something is wrong. */
+  readonly log: string[] = [];
+
+  constructor(page: Page, board: TestBoard, items: readonly Item[], seed: number) {
+    this.page = page;
+    this.board = board;
+    this.model = new BoardModel(items);
+    this.#random = randomFrom(seed);
+  }
+
+  /** Does `count` things and compares after each. @throws Error naming the first thing that went wrong */
+  async run(count: number, onStep: (index: number) => Promise<void> = async () => {}): Promise<void> {
+    for (let index = 0; index < count; index += 1) {
+      const [name, act] = this.#choose();
+      this.log.push(`${index}: ${name}`);
+      await act.call(this);
+      await this.#compare();
+      if (index % 50 === 49) await this.compareServer();
+      await onStep(index);
+    }
+    await this.compareServer();
+  }
+
+  /** The server has, to the last digit, what the screen shows. */
+  async compareServer(): Promise<void> {
+    await saved(this.page);
+    const { items } = await this.board.snapshot();
+    const byId = new Map(items.map((item) => [item.id, item]));
+    for (const item of this.model.items.values()) this.#same(item, byId.get(item.id), 'the server');
+  }
+
+  async #compare(): Promise<void> {
+    const shown = await this.page.evaluate(() => [...window.miraderoStage!.feed.board.items.values()]);
+    const byId = new Map((shown as unknown as Item[]).map((item) => [item.id, item]));
+    if (byId.size !== this.model.items.size) this.#fail(`${byId.size} items, not ${this.model.items.size}`);
+    for (const item of this.model.items.values()) this.#same(item, byId.get(item.id), 'the screen');
+  }
+
+  #same(wanted: Item, found: Item | undefined, where: string): void {
+    if (!found) this.#fail(`${where} lacks ${wanted.id}`);
+    for (const [property, value] of Object.entries(wanted)) {
+      const other = (found as unknown as Record<string, unknown>)[property];
+      if (!isClose(value, other)) {
+        this.#fail(
+          `${where}: ${property} of ${wanted.id} is ${JSON.stringify(other)}, not ${JSON.stringify(value)}`,
+        );
+      }
+    }
+  }
+
+  #fail(what: string): never {
+    throw new Error(`${what}\n${this.log.slice(-8).join('\n')}`);
+  }
+
+  #pick<T>(values: readonly T[]): T {
+    return values[Math.floor(this.#random() * values.length)]!;
+  }
+  #between(low: number, high: number): number {
+    return Math.round(low + this.#random() * (high - low));
+  }
+
+  #choose(): [string, () => Promise<void>] {
+    const { size } = this.model.selection;
+    if (size === 0 || this.#random() < 0.2) {
+      return this.#pick<[string, () => Promise<void>]>([
+        ['click', this.#click],
+        ['click', this.#click],
+        ['add', this.#add],
+        ['band', this.#band],
+        ['all', () => this.#key('Control+a', () => this.#selectAll())],
+        ['look', this.#look],
+        ['reload', this.#random() < 0.15 ? this.#reload : this.#look],
+      ]);
+    }
+    return this.#pick<[string, () => Promise<void>]>([
+      ['drag', this.#drag],
+      ['drag', this.#drag],
+      ['size by a corner', this.#sizeByCorner],
+      ['trim', this.#trim],
+      ['nudge', () => this.#nudge()],
+      ['flip', () => this.#key('x', () => this.model.mirror('flipX'))],
+      ['upside down', () => this.#key('Shift+X', () => this.model.mirror('flipY'))],
+      ['quarter', () => this.#key(']', () => this.model.turn(90))],
+      ['degree', () => this.#key('Shift+BracketLeft', () => this.model.turn(-1))],
+      ['fainter', () => this.#key('Alt+ArrowDown', () => this.model.fade(-0.1))],
+      ['stronger', () => this.#key('Alt+ArrowUp', () => this.model.fade(0.1))],
+      ['as it came', () => this.#key('a', () => this.model.restore())],
+      ['raise', () => this.#key('PageUp', () => this.model.restack('raise'))],
+      ['lower', () => this.#key('PageDown', () => this.model.restack('lower'))],
+      ['smaller', () => this.#key('Shift+Comma', () => this.model.size(1 / 1.1))],
+      ['duplicate', this.#duplicate],
+      ['remove', this.#remove],
+      ['undo', () => this.#key('Control+z', () => this.model.undo())],
+      ['undo', () => this.#key('Control+z', () => this.model.undo())],
+      ['redo', () => this.#key('Control+Shift+Z', () => this.model.redo())],
+    ]);
+  }
+
+  async #key(press: string, expect: () => void): Promise<void> {
+    await this.page.keyboard.press(press);
+    expect();
+  }
+
+  #selectAll(): void {
+    this.model.selection = new Set(this.model.standing.map((item) => item.id));
+  }
+
+  #seen(): Promise<Seen> {
+    return this.page.evaluate(() => {
+      const stage = window.miraderoStage!;
+      const { left, top } = stage.canvas.getBoundingClientRect();
+      const { centre, scale } = stage.camera;
+      return { camera: { centre: { ...centre }, scale }, viewport: { ...stage.viewport }, left, top };
+    });
+  }
+
+  /** Whole pixels of the page; what the hand presses is whole pixels, too. */
+  #toPage(seen: Seen, point: Point): Point {
+    const { x, y } = boardToScreen(seen.camera, seen.viewport, point);
+    return { x: Math.round(x + seen.left), y: Math.round(y + seen.top) };
+  }
+  #toBoard({ camera, viewport, left, top }: Seen, page: Point): Point {
+    return screenToBoard(camera, viewport, { x: page.x - left, y: page.y - top });
+  }
+  #isInView({ viewport, left, top }: Seen, page: Point, margin = 24): boolean {
+    const [x, y] = [page.x - left, page.y - top];
+    return x >= margin && y >= margin && x <= viewport.width - margin && y <= viewport.height - margin;
+  }
+
+  /** Corners, middle of the lower edge and plumb of the selection, page pixels. */
+  #gripsOf(seen: Seen): Point[] {
+    const { selected } = this.model;
+    if (selected.length === 0) return [];
+    const bounds = boundsOfItems(selected);
+    const corners =
+      selected.length === 1
+        ? cornersOf(selected[0]!)
+        : [
+            { x: bounds.x, y: bounds.y },
+            { x: bounds.x + bounds.width, y: bounds.y },
+            { x: bounds.x, y: bounds.y + bounds.height },
+            { x: bounds.x + bounds.width, y: bounds.y + bounds.height },
+          ];
+    const [only] = selected;
+    const isFlipped = only?.kind === 'placement' && only.flipY;
+    const low =
+      selected.length === 1
+        ? handlePoint(only!, { x: 0, y: isFlipped ? -1 : 1 })
+        : { x: bounds.x + bounds.width / 2, y: bounds.y + bounds.height };
+    return [...corners, low].map((point) => this.#toPage(seen, point));
+  }
+
+  /** A page point in view that lies on an item, away from handles; the whole board comes into view where there is none. */
+  async #pointOnItem(): Promise<{ seen: Seen; page: Point; item: Item } | undefined> {
+    for (const isRetry of [false, true]) {
+      const seen = await this.#seen();
+      const grips = this.#gripsOf(seen);
+      for (let attempt = 0; attempt < 20; attempt += 1) {
+        const target = this.#pick(this.model.standing);
+        const page = this.#toPage(seen, target.centre);
+        const item = this.model.itemAt(this.#toBoard(seen, page));
+        const isFree = grips.every((grip) => Math.hypot(grip.x - page.x, grip.y - page.y) > KEEP_AWAY_PX);
+        if (item && isFree && this.#isInView(seen, page)) return { seen, page, item };
+      }
+      if (!isRetry) await this.page.keyboard.press('0');
+    }
+    return undefined;
+  }
+
+  async #click(): Promise<void> {
+    const found = await this.#pointOnItem();
+    if (!found) return;
+    await this.page.mouse.click(found.page.x, found.page.y);
+    this.model.selection = new Set([found.item.id]);
+    // Two clicks in a row on one place would be a double click.
+    await this.page.mouse.move(found.page.x + 1, found.page.y);
+    await this.page.waitForTimeout(360);
+  }
+
+  async #add(): Promise<void> {
+    const found = await this.#pointOnItem();
+    if (!found) return;
+    await this.page.keyboard.down('Shift');
+    await this.page.mouse.click(found.page.x, found.page.y);
+    await this.page.keyboard.up('Shift');
+    if (!this.model.selection.delete(found.item.id)) this.model.selection.add(found.item.id);
+  }
+
+  async #band(): Promise<void> {
+    await this.page.keyboard.press('Escape');
+    await this.page.keyboard.press('Escape');
+    this.model.selection.clear();
+    await this.page.keyboard.press('0');
+    const seen = await this.#seen();
+    const from = { x: Math.round(seen.left + 6), y: Math.round(seen.top + 6) };
+    if (this.model.itemAt(this.#toBoard(seen, from))) return;
+    const to = {
+      x: this.#between(seen.left + 200, seen.left + 1000),
+      y: this.#between(seen.top + 150, seen.top + 600),
+    };
+    await this.#dragMouse(from, to);
+    const area = rectangleBetween(this.#toBoard(seen, from), this.#toBoard(seen, to));
+    const inside = this.model.standing.filter((item) => overlaps(boundsOf(item), area));
+    this.model.selection = new Set(inside.map((item) => item.id));
+  }
+
+  async #dragMouse(from: Point, to: Point, modifier?: string): Promise<void> {
+    await this.page.mouse.move(from.x, from.y);
+    await this.page.mouse.down();
+    if (modifier) await this.page.keyboard.down(modifier);
+    await this.page.mouse.move(to.x, to.y, { steps: 3 });
+    await this.page.mouse.up();
+    if (modifier) await this.page.keyboard.up(modifier);
+  }
+
+  /** Moves what is selected, or what is pressed; with `Alt`, so that nothing lines up by itself. */
+  async #drag(): Promise<void> {
+    const found = await this.#pointOnItem();
+    if (!found) return;
+    const { seen, page, item } = found;
+    const to = { x: page.x + this.#between(-160, 160), y: page.y + this.#between(-120, 120) };
+    if (!this.#isInView(seen, to) || Math.hypot(to.x - page.x, to.y - page.y) < SLIP_PX) return;
+    if (!this.model.selection.has(item.id)) this.model.selection = new Set([item.id]);
+    await this.#dragMouse(page, to, 'Alt');
+    this.model.commit(
+      moveBy(this.model.selected, subtractPoints(this.#toBoard(seen, to), this.#toBoard(seen, page))),
+    );
+  }
+
+  async #sizeByCorner(): Promise<void> {
+    const seen = await this.#seen();
+    const { selected } = this.model;
+    const corner = this.#pick(HANDLES.filter(({ x, y }) => x !== 0 && y !== 0));
+    const opposite = { x: -corner.x, y: -corner.y } as typeof corner;
+    const bounds = boundsOfItems(selected);
+    const pointOf = (handle: typeof corner): Point =>
+      selected.length === 1
+        ? handlePoint(selected[0]!, handle)
+        : {
+            x: bounds.x + ((handle.x + 1) / 2) * bounds.width,
+            y: bounds.y + ((handle.y + 1) / 2) * bounds.height,
+          };
+    const grip = pointOf(corner);
+    const from = this.#toPage(seen, grip);
+    const isCentred = this.#random() < 0.4;
+    const anchor = isCentred ? centreOf(bounds) : pointOf(opposite);
+    const away = this.#toPage(seen, anchor);
+    const reach = Math.hypot(from.x - away.x, from.y - away.y);
+    if (!this.#isInView(seen, from) || reach < 2 * KEEP_AWAY_PX) return;
+    const factor = 0.7 + this.#random() * 0.6;
+    const to = {
+      x: Math.round(away.x + (from.x - away.x) * factor),
+      y: Math.round(away.y + (from.y - away.y) * factor),
+    };
+    if (!this.#isInView(seen, to) || Math.hypot(to.x - from.x, to.y - from.y) < SLIP_PX) return;
+    await this.#dragMouse(from, to, isCentred ? 'Alt' : undefined);
+    this.model.commit(sizeAbout(selected, anchor, sizeFactor(anchor, grip, this.#toBoard(seen, to))));
+  }
+
+  async #trim(): Promise<void> {
+    const [item] = this.model.selected;
+    if (this.model.selection.size !== 1 || item?.kind !== 'placement') return;
+    const seen = await this.#seen();
+    const centre = this.#toPage(seen, item.centre);
+    const side = Math.min(item.width, boundsOf(item).height) * seen.camera.scale;
+    if (side < 160 || !this.#isInView(seen, centre, 120)) return;
+    const from = { x: centre.x - Math.round(side * 0.3), y: centre.y - Math.round(side * 0.25) };
+    const to = { x: centre.x + Math.round(side * 0.3), y: centre.y + Math.round(side * 0.25) };
+    // A turned picture may not lie under a point that its bounds hold.
+    if (this.model.itemAt(this.#toBoard(seen, from))?.id !== item.id) return;
+    await this.page.keyboard.press('t');
+    await this.#dragMouse(from, to);
+    await this.page.keyboard.press('Escape');
+    const trim = trimBetween(item, this.#toBoard(seen, from), this.#toBoard(seen, to));
+    if (trim.width > 0 && trim.height > 0) this.model.trim(item.id, trim);
+  }
+
+  async #nudge(): Promise<void> {
+    const { camera } = await this.#seen();
+    await this.#key('ArrowRight', () => this.model.nudge({ x: 1 / camera.scale, y: 0 }));
+    await this.#key('Shift+ArrowUp', () => this.model.nudge({ x: 0, y: -10 / camera.scale }));
+  }
+
+  async #duplicate(): Promise<void> {
+    const originals = this.model.selected;
+    if (this.model.standing.length + originals.length > MOST) return;
+    const { camera } = await this.#seen();
+    const offset = 24 / camera.scale;
+    const known = new Set(this.model.items.keys());
+    await this.page.keyboard.press('b');
+    const shown = await this.page.evaluate(() => [...window.miraderoStage!.feed.board.items.values()]);
+    const made = (shown as unknown as Item[]).filter(({ id }) => !known.has(id));
+    if (made.length !== originals.length) this.#fail(`${made.length} copies of ${originals.length}`);
+    const keys = keysOnTop(this.model.items.values(), originals.length);
+    // The copies lie in the order of their originals; their ids are the interface's own.
+    const ids = made.sort((a, b) => (a.stack < b.stack ? -1 : 1)).map(({ id }) => id);
+    const copies = duplicate(originals, { x: offset, y: offset }, () => ids.shift()!, keys);
+    this.model.commit(copies.map((create) => ({ create })));
+    this.model.selection = new Set(copies.map(({ id }) => id));
+  }
+
+  async #remove(): Promise<void> {
+    if (this.model.standing.length - this.model.selection.size < FEWEST) return;
+    await this.#key('Delete', () => this.model.remove());
+  }
+
+  /** Looks around: nothing on the board may alter. */
+  async #look(): Promise<void> {
+    const seen = await this.#seen();
+    const middle = { x: seen.left + seen.viewport.width / 2, y: seen.top + seen.viewport.height / 2 };
+    await this.page.mouse.move(middle.x, middle.y);
+    await this.page.mouse.wheel(0, this.#between(-400, 400));
+    if (Math.abs(seen.camera.centre.x) > FAR || this.#random() < 0.5) await this.page.keyboard.press('0');
+  }
+
+  async #reload(): Promise<void> {
+    await saved(this.page);
+    await this.page.reload();
+    await stageReady(this.page);
+    this.model.forget();
+  }
+}
+
+/** Equal, numbers to within rounding: the hand's numbers go through JSON and through another order of sums. */
+function isClose(a: unknown, b: unknown): boolean {
+  if (typeof a === 'number' && typeof b === 'number') {
+    return Math.abs(a - b) <= 1e-6 * Math.max(1, Math.abs(a));
+  }
+  if (typeof a !== 'object' || a === null || typeof b !== 'object' || b === null) return a === b;
+  return Object.entries(a).every(([key, value]) => isClose(value, (b as Record<string, unknown>)[key]));
+}
