@@ -74,6 +74,41 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await select(page, 'dawn-fog-wide.jpg');
     await shoot(page, 'board-dark');
   },
+  async turning(place) {
+    const page = await openForm(place);
+    await select(page, 'storm-lantern-dusk.jpg');
+    const from = await onPage(page, { x: 1060, y: 120 });
+    await page.keyboard.down('r');
+    await page.mouse.move(from.x, from.y);
+    await page.mouse.down();
+    await page.mouse.move(from.x - 6, from.y + 34, { steps: 6 });
+    await page.waitForTimeout(300);
+    await shoot(page, 'turning');
+  },
+  async keys(place) {
+    const page = await openForm(place);
+    await page.keyboard.press('Shift+?');
+    await shoot(page, 'keys');
+  },
+  async palette(place) {
+    const page = await openForm(place);
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('turn');
+    await shoot(page, 'palette');
+  },
+  async phone(place) {
+    const page = await openPage(place, `/boards/${form.id}`, { width: 390, height: 844 });
+    await stageReady(page);
+    await shoot(page, 'phone');
+  },
+  async trouble(place) {
+    const page = await openForm(place);
+    await page.route('**/changes', (route) => route.abort());
+    await select(page, 'chain-wheel-raking.jpg');
+    await page.keyboard.press('ArrowRight');
+    await page.locator('[data-trouble]').waitFor();
+    await shoot(page, 'trouble');
+  },
   async perch(place) {
     const page = await openForm(place);
     await page.getByRole('radio', { name: 'Value 5' }).click();

@@ -48,7 +48,7 @@ function launch(databaseUrl: string, port: number): Promise<ChildProcess> {
       ...process.env,
       DATABASE_URL: databaseUrl,
       PORT: String(port),
-      WEB_FOLDER: `${ROOT}web/dist`,
+      WEB_FOLDER: process.env.WEB_FOLDER ?? `${ROOT}web/dist`,
       LOG_LEVEL: 'error',
     },
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],

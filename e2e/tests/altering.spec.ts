@@ -111,6 +111,124 @@ const WAYS: readonly Way[] = [
     },
   },
   {
+    name: 'turning by a held key and a drag',
+    act: async (page) => {
+      await select(page);
+      await page.keyboard.down('r');
+      await dragOnBoard(page, { x: centreX + 100, y: 0 }, { x: centreX, y: 100 });
+      await page.keyboard.up('r');
+    },
+    check: (before, after) => {
+      expect(after.turn).toBeCloseTo(90, 0);
+      expect(after.centre).toEqual(before.centre);
+    },
+  },
+  {
+    name: 'turning by the plumb in steps',
+    act: async (page) => {
+      await select(page);
+      const bob = await onPage(page, { x: centreX, y: 100 });
+      await page.mouse.move(bob.x, bob.y + 26);
+      await page.mouse.down();
+      await page.keyboard.down('Shift');
+      await page.mouse.move(bob.x - 60, bob.y + 20, { steps: 5 });
+      await page.mouse.up();
+      await page.keyboard.up('Shift');
+    },
+    check: (_before, after) => expect(after.turn).toBe(30),
+  },
+  {
+    name: 'turning by keys',
+    act: async (page) => {
+      await select(page);
+      await page.keyboard.press(']');
+      await page.keyboard.press('Shift+BracketLeft');
+    },
+    check: (_before, after) => expect(after.turn).toBe(89),
+  },
+  {
+    name: 'sizing from the centre',
+    act: async (page) => {
+      await select(page);
+      const corner = await onPage(page, { x: centreX + 150, y: 100 });
+      await page.mouse.move(corner.x, corner.y);
+      await page.mouse.down();
+      await page.keyboard.down('Alt');
+      await page.mouse.move(corner.x - 75, corner.y - 50, { steps: 5 });
+      await page.mouse.up();
+      await page.keyboard.up('Alt');
+    },
+    check: (before, after) => {
+      expect(after.width).toBeCloseTo(150, 0);
+      expect(after.centre.x).toBeCloseTo(before.centre.x, 6);
+      expect(after.centre.y).toBeCloseTo(before.centre.y, 6);
+    },
+  },
+  {
+    name: 'sizing by keys',
+    act: async (page) => {
+      await select(page);
+      await page.keyboard.press('Shift+Period');
+      await page.keyboard.press('Shift+Period');
+      await page.keyboard.press('Shift+Comma');
+    },
+    check: (before, after) => expect(after.width).toBeCloseTo(before.width * 1.1, 6),
+  },
+  {
+    name: 'fading by a held key and the wheel',
+    act: async (page) => {
+      await select(page);
+      await page.keyboard.down('o');
+      for (let notch = 0; notch < 4; notch += 1) await page.mouse.wheel(0, 100);
+      await page.waitForTimeout(60);
+      await page.keyboard.up('o');
+    },
+    check: (_before, after) => expect(after.opacity).toBeCloseTo(0.6, 1),
+  },
+  {
+    name: 'fading by keys',
+    act: async (page) => {
+      await select(page);
+      for (let press = 0; press < 3; press += 1) await page.keyboard.press('Alt+ArrowDown');
+      await page.keyboard.press('Alt+ArrowUp');
+    },
+    check: (_before, after) => expect(after.opacity).toBe(0.8),
+  },
+  {
+    name: 'typing numbers on the wall label',
+    act: async (page) => {
+      await select(page);
+      await page.keyboard.press('i');
+      for (const [label, text] of [
+        ['Width on the board', '150'],
+        ['Turned by degrees', '-12,5'],
+        ['Opacity in percent', '40 %'],
+      ] as const) {
+        await page.getByLabel(label).fill(text);
+        await page.keyboard.press('Enter');
+      }
+    },
+    check: (before, after) => {
+      expect(after).toMatchObject({ width: 150, turn: -12.5, opacity: 0.4 });
+      expect(after.centre).toEqual(before.centre);
+    },
+  },
+  {
+    name: 'giving back the original state',
+    act: async (page) => {
+      await select(page);
+      for (const key of ['x', ']', 'Alt+ArrowDown', 't']) await page.keyboard.press(key);
+      await dragOnBoard(page, { x: centreX - 50, y: -50 }, { x: centreX + 50, y: 50 });
+      await page.keyboard.press('Escape');
+      await page.keyboard.press('Shift+ArrowRight');
+      await page.keyboard.press('a');
+    },
+    check: (before, after) => {
+      expect(after).toMatchObject({ turn: 0, opacity: 1, flipX: false, flipY: false, trim: before.trim });
+      expect(after.width).toBeCloseTo(before.width, 6);
+    },
+  },
+  {
     name: 'raising',
     act: async (page) => {
       await select(page);
@@ -229,7 +347,7 @@ test('selecting: click, add, band, all, none', async ({ page, running }) => {
   await page.keyboard.press('Control+a');
   await expect(title).toContainText('3 selected');
   await clickOnBoard(page, { x: 0, y: 250 });
-  await expect(title).toContainText('Paste a picture');
+  await expect(title).toContainText('paste a picture');
 });
 
 test('several are moved and sized together', async ({ page, running }) => {

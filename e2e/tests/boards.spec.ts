@@ -24,7 +24,7 @@ test('boards are created, renamed, put away and brought back', async ({ page, ru
   await page.getByRole('button', { name: /put away/ }).click();
   await expect(row.getByLabel('Name of the board')).toHaveValue('Odra: hands');
   await row.getByRole('button', { name: 'Bring back' }).click();
-  await expect(row.getByRole('link', { name: 'Open', exact: true })).toBeVisible();
+  await expect(row.getByRole('button', { name: 'Put away' })).toBeVisible();
 });
 
 test('a board is renamed in the lintel; the other window hears of it', async ({ page, running }) => {

@@ -1,45 +1,12 @@
 import { createHash } from 'node:crypto';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { boundsOf } from '@miradero/core/board';
 import { overlaps } from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/schema';
 import sharp from 'sharp';
 import { colourAt, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
+import { drop, withFiles } from '../support/drops.ts';
 import { heavyPicture, testPicture } from '../support/pictures.ts';
 import { expect, test } from '../support/test.ts';
-
-/** Files on disk for real drops. */
-async function withFiles(
-  files: Record<string, Uint8Array>,
-  use: (paths: string[]) => Promise<void>,
-): Promise<void> {
-  const folder = await mkdtemp(join(tmpdir(), 'miradero-drop-'));
-  try {
-    const paths: string[] = [];
-    for (const [name, bytes] of Object.entries(files)) {
-      paths.push(join(folder, name));
-      await writeFile(join(folder, name), bytes);
-    }
-    await use(paths);
-  } finally {
-    await rm(folder, { recursive: true });
-  }
-}
-
-async function drop(
-  page: import('@playwright/test').Page,
-  paths: string[],
-  x: number,
-  y: number,
-): Promise<void> {
-  const session = await page.context().newCDPSession(page);
-  const data = { items: [], files: paths, dragOperationsMask: 1 };
-  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
-    await session.send('Input.dispatchDragEvent', { type, x, y, data });
-  }
-}
 
 test('dropped files stand at the pointer, beside each other, in free space, byte for byte', async ({
   page,

@@ -71,7 +71,7 @@ async function main(): Promise<void> {
     await boss.send(LEVELS_QUEUE, { picture: picture.id }, { singletonKey: picture.id });
   }
   if (lost.length > 0) await notifyJobs(knex, LEVELS_QUEUE);
-  process.send?.('ready');
+  if (process.connected) process.send?.('ready');
 }
 
 // pg-boss rejects on its own when the database goes in the middle of a job; the parent starts this process again.

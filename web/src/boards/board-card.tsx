@@ -34,7 +34,7 @@ export function BoardCard({ board, actions }: { board: Board; actions: BoardActi
             draggable={false}
           />
         ) : (
-          <span className="grid h-full place-items-center font-serif text-[16px] text-white italic">
+          <span className="grid h-full place-items-center font-serif text-[16px] text-black italic">
             {board.pictures === 0 ? 'nothing stands here yet' : 'its picture is being made'}
           </span>
         )}

@@ -40,8 +40,21 @@ function tracePolygon(context: Context, points: readonly Point[]): void {
   context.closePath();
 }
 
+const isAlike = (a: number, b: number) => Math.abs(a - b) < 0.01;
+
+/** An upright rectangle on the middles of pixels, so that its hairlines are not smeared over two; others as they are. */
+function crisp(points: readonly Point[]): readonly Point[] {
+  const isUpright = points.every((p, index) => {
+    const next = points[(index + 1) % points.length]!;
+    return isAlike(p.x, next.x) || isAlike(p.y, next.y);
+  });
+  const middle = (at: number) => Math.floor(at) + 0.5;
+  return isUpright ? points.map(({ x, y }) => ({ x: middle(x), y: middle(y) })) : points;
+}
+
 /** A dark and a light hairline side by side: one of them shows on any picture. */
-function strokeDouble(context: Context, points: readonly Point[]): void {
+function strokeDouble(context: Context, corners: readonly Point[]): void {
+  const points = crisp(corners);
   tracePolygon(context, points);
   context.lineWidth = 3;
   context.strokeStyle = DARK;

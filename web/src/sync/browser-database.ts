@@ -40,8 +40,15 @@ export type BrowserDatabase = IDBPDatabase<Schema>;
 /** Written through to the disk: "kept on this computer" must hold after a power cut, too. */
 export const DURABLE = { durability: 'strict' } as const;
 
-/** Opens what this browser keeps of one server database; another database (a fresh install) has its own. */
-export function openBrowserDatabase(databaseId: string): Promise<BrowserDatabase> {
+/**
+ * Opens what this browser keeps of one server database; another database (a fresh install) has its own.
+ *
+ * @param onTakenOver - called when a later version of the application takes the store over: it is closed here
+ */
+export function openBrowserDatabase(
+  databaseId: string,
+  onTakenOver: () => void = () => {},
+): Promise<BrowserDatabase> {
   return openDB<Schema>(`miradero-${databaseId}`, 1, {
     upgrade(database) {
       database.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
@@ -49,6 +56,9 @@ export function openBrowserDatabase(databaseId: string): Promise<BrowserDatabase
       database.createObjectStore('refused', { keyPath: 'id' });
     },
     // A later version of the application wants to alter the stores: let it.
-    blocking: (_current, _blocked, event) => (event.target as IDBDatabase).close(),
+    blocking: (_current, _blocked, event) => {
+      (event.target as IDBDatabase).close();
+      onTakenOver();
+    },
   });
 }

@@ -98,9 +98,12 @@ export class SavedState {
     if (unwritten > 0) this.#set({ state: trouble ? 'unkept' : 'keeping' });
     this.#set({ keeping: trouble });
     this.#isStale = true;
-    this.#counting ??= this.#count().finally(() => {
-      this.#counting = undefined;
-    });
+    this.#counting ??= this.#count()
+      // A store that was taken over counts nothing; the outbox says so.
+      .catch(() => {})
+      .finally(() => {
+        this.#counting = undefined;
+      });
   }
 
   async #count(): Promise<void> {

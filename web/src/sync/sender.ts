@@ -74,9 +74,9 @@ export class Sender {
 
   /** @returns true when there may be more to send at once */
   async #sendNext(): Promise<boolean> {
-    const sendable = await this.#sendable();
-    if (sendable.length === 0) return false;
     try {
+      const sendable = await this.#sendable();
+      if (sendable.length === 0) return false;
       const batch = nextBatch(sendable);
       if (batch.length > 0) await this.#sendChanges(batch);
       else await this.#sendPatch(sendable[0] as Kept<'patch'>);

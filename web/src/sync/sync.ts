@@ -42,9 +42,14 @@ function listenToServer(channel: Channel, session: Session, signal: AbortSignal)
 }
 
 /** One window of a browser sends, the holder of the lock; when it closes, the next one takes over. */
-function sendWhenHolder(database: BrowserDatabase, channel: Channel, session: Session): void {
+function sendWhenHolder(
+  database: BrowserDatabase,
+  channel: Channel,
+  session: Session,
+  ending: AbortController,
+): void {
   void navigator.locks.request(`miradero-sender-${session.databaseId}`, async () => {
-    const ending = new AbortController();
+    if (ending.signal.aborted) return;
     listenToServer(channel, session, ending.signal);
     await Promise.all([
       new Sender(database, channel).run(ending.signal),
@@ -62,12 +67,14 @@ function buildOfPage(): string | undefined {
 /** Opens this browser's store for the server's database and starts sending what it holds. */
 export async function startSync(): Promise<Sync> {
   const session = await askServer<Session>('/api/session');
-  const database = await openBrowserDatabase(session.databaseId);
+  // A window whose store was taken over can send nothing: it leaves that to the others.
+  const ending = new AbortController();
+  const database = await openBrowserDatabase(session.databaseId, () => ending.abort());
   const channel = new Channel(session.databaseId);
   const outbox = new Outbox(database, channel);
   const saved = new SavedState(database, outbox, channel, buildOfPage());
   const shelf = new PictureShelf(database, channel);
-  sendWhenHolder(database, channel, session);
+  sendWhenHolder(database, channel, session, ending);
   window.addEventListener('beforeunload', (event) => {
     // What is in memory alone would be gone.
     if (outbox.trouble && outbox.unwritten > 0) event.preventDefault();

@@ -66,7 +66,8 @@ export class Uploads {
     signal.addEventListener('abort', () => this.#stir());
     while (!signal.aborted) {
       this.#isStirred = false;
-      for (const file of await this.#nextFiles()) void this.#send(file, signal);
+      // A store that was taken over has nothing to send for this window.
+      for (const file of await this.#nextFiles().catch(() => [])) void this.#send(file, signal);
       if (!this.#isStirred) await this.#sleep(undefined);
       // After a failure not at once again, whatever stirs; a greeting of the server clears the failures.
       if (this.#failures > 0) await this.#sleep(RETRY_MS[Math.min(this.#failures, RETRY_MS.length) - 1]);

@@ -1,0 +1,31 @@
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+
+/** Files on disk for real drops. */
+export async function withFiles(
+  files: Record<string, Uint8Array>,
+  use: (paths: string[]) => Promise<void>,
+): Promise<void> {
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-drop-'));
+  try {
+    const paths: string[] = [];
+    for (const [name, bytes] of Object.entries(files)) {
+      paths.push(join(folder, name));
+      await writeFile(join(folder, name), bytes);
+    }
+    await use(paths);
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+}
+
+/** Drops files of the disk at a point of the page, as the system does. */
+export async function drop(page: Page, paths: string[], x: number, y: number): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  const data = { items: [], files: paths, dragOperationsMask: 1 };
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
+    await session.send('Input.dispatchDragEvent', { type, x, y, data });
+  }
+}

@@ -1,0 +1,96 @@
+import type { Placement } from '@miradero/core/schema';
+import { clickOnBoard, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
+import { expect, test } from '../support/test.ts';
+
+test('the sheet of keys lists, finds and changes them; conflicts are said; they are kept per owner', async ({
+  page,
+  chromium,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'keys');
+  await board.place([1]);
+  await openBoard(page, board);
+  await page.keyboard.press('Shift+?');
+  const sheet = page.getByRole('dialog', { name: 'Keys' });
+  await expect(sheet.locator('[data-command]')).not.toHaveCount(0);
+  await sheet.getByLabel('Find a key').fill('flip');
+  await expect(sheet.locator('[data-command]')).toHaveCount(1);
+  await sheet.getByRole('button', { name: 'Change the key of “flip”' }).click();
+  await page.keyboard.press('t');
+  await expect(sheet.getByRole('alert')).toContainText('does “trim” now, and would no longer');
+  await sheet.getByRole('button', { name: 'Leave it' }).click();
+  await sheet.getByRole('button', { name: 'Change the key of “flip”' }).click();
+  await page.keyboard.press('t');
+  await sheet.getByRole('button', { name: 'Take it' }).click();
+  await expect(sheet.locator('[data-command=flip] kbd')).toHaveText('T');
+  await sheet.getByLabel('Find a key').fill('trim');
+  await expect(sheet.locator('[data-command=trim]')).toContainText('no key');
+  await page.keyboard.press('Escape');
+
+  await clickOnBoard(page, { x: 0, y: 0 });
+  await page.keyboard.press('t');
+  await saved(page);
+  expect(((await board.item('p1')) as Placement).flipX).toBe(true);
+  await expect(page.locator('footer [data-action=flip] kbd')).toHaveText('T');
+
+  // Another browser of the same owner has them, too.
+  const other = await chromium.newContext({ viewport: { width: 1280, height: 800 } });
+  const second = await other.newPage();
+  await openBoard(second, board);
+  await clickOnBoard(second, { x: 0, y: 0 });
+  await expect(second.locator('footer [data-action=flip] kbd')).toHaveText('T');
+
+  await page.keyboard.press('Shift+?');
+  await sheet.getByRole('button', { name: 'All of ours again' }).click();
+  await page.keyboard.press('Escape');
+  await expect(second.locator('footer [data-action=flip] kbd')).toHaveText('X');
+  await other.close();
+});
+
+test('everything is reached by its name: actions, boards, pictures and notes', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'by name');
+  const other = await TestBoard.create(running.address, 'Winch house at Low Sallow');
+  await board.place([1, 2]);
+  await openBoard(page, board);
+  await clickOnBoard(page, { x: -170, y: 0 });
+  const run = async (words: string) => {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type(words);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('dialog')).toBeHidden();
+  };
+  await run('turn right by 90');
+  await saved(page);
+  expect(((await board.item('p1')) as Placement).turn).toBe(90);
+
+  // A picture by its name comes into view, selected.
+  await run('picture 2');
+  await page.keyboard.press('Shift+X');
+  await saved(page);
+  expect(((await board.item('p2')) as Placement).flipY).toBe(true);
+
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('nothing has this name');
+  await expect(page.getByText('Nothing is called that.')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await run('winch house at low');
+  await expect(page).toHaveURL(other.url);
+  await stageReady(page);
+});
+
+test('keys typed into a field belong to the field', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'typing');
+  await board.place([1]);
+  await openBoard(page, board);
+  await clickOnBoard(page, { x: 0, y: 0 });
+  const name = page.getByLabel('Name of the board');
+  await name.click();
+  await name.press('End');
+  await page.keyboard.type(' x]a?');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  const { board: facts, items } = await board.snapshot();
+  expect(facts.name).toBe('typing x]a?');
+  expect(items[0]).toMatchObject({ flipX: false, turn: 0 });
+});
