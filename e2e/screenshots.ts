@@ -68,12 +68,6 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.keyboard.press('t');
     await shoot(page, 'trim');
   },
-  async 'board-dark'(place) {
-    const page = await openForm(place);
-    await page.getByRole('radio', { name: 'Value 2' }).click();
-    await select(page, 'dawn-fog-wide.jpg');
-    await shoot(page, 'board-dark');
-  },
   async turning(place) {
     const page = await openForm(place);
     await select(page, 'storm-lantern-dusk.jpg');
@@ -89,12 +83,6 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     const page = await openForm(place);
     await page.keyboard.press('Shift+?');
     await shoot(page, 'keys');
-  },
-  async palette(place) {
-    const page = await openForm(place);
-    await page.keyboard.press('Control+k');
-    await page.keyboard.type('turn');
-    await shoot(page, 'palette');
   },
   async phone(place) {
     const page = await openPage(place, `/boards/${form.id}`, { width: 390, height: 844 });
@@ -120,6 +108,18 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await stageReady(perch);
     await perch.mouse.dblclick(100, 120);
     await shoot(page, 'perch', perch);
+  },
+  async 'board-dark'(place) {
+    const page = await openForm(place);
+    await page.getByRole('radio', { name: 'Value 2' }).click();
+    await select(page, 'dawn-fog-wide.jpg');
+    await shoot(page, 'board-dark');
+  },
+  async palette(place) {
+    const page = await openForm(place);
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type('turn');
+    await shoot(page, 'palette');
   },
 };
 

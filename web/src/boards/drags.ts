@@ -70,6 +70,9 @@ function neighboursOf(hand: HandSeat, items: readonly Item[]): Rectangle[] {
     .map(boundsOf);
 }
 
+const isSameView = (a: Rectangle, b: Rectangle): boolean =>
+  a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+
 /** Moves the selection; selects what is pressed first. `Shift` keeps to one axis, `Alt` lines nothing up. */
 export function moving(hand: HandSeat, item: Item, { point: start, isAdding }: Press): Drag {
   const { desk, view } = hand;
@@ -78,6 +81,14 @@ export function moving(hand: HandSeat, item: Item, { point: start, isAdding }: P
   const from = view.toBoard(start);
   const items = desk.selected;
   const bounds = boundsOfItems(items);
+  // Looked for once a view: the others stand still, and a full board has thousands.
+  let neighbours: { view: Rectangle; bounds: Rectangle[] } | undefined;
+  const boundsOfNeighbours = () => {
+    if (neighbours === undefined || !isSameView(neighbours.view, view.view)) {
+      neighbours = { view: view.view, bounds: neighboursOf(hand, items) };
+    }
+    return neighbours.bounds;
+  };
   return operating(
     hand,
     (point, { isShift, isAlt }) => {
@@ -86,7 +97,7 @@ export function moving(hand: HandSeat, item: Item, { point: start, isAdding }: P
       if (isAlt) return { operations: moveBy(items, delta) };
       const moved = { ...bounds, x: bounds.x + delta.x, y: bounds.y + delta.y };
       const reach = ALIGN_PX / view.camera.scale;
-      const { delta: snap, guides } = alignTo(moved, neighboursOf(hand, items), reach);
+      const { delta: snap, guides } = alignTo(moved, boundsOfNeighbours(), reach);
       const held = isShift ? { x: delta.x === 0 ? 0 : snap.x, y: delta.y === 0 ? 0 : snap.y } : snap;
       const isHeld = (guide: Guide) =>
         isShift && (guide.from.x === guide.to.x ? delta.x === 0 : delta.y === 0);

@@ -15,6 +15,7 @@ import type { TrimGhost } from './trim-ghost.ts';
 const DARK = 'rgba(20, 20, 20, 0.9)';
 const LIGHT = 'rgba(255, 255, 255, 0.95)';
 const OCHRE = '#b9791a';
+const FRAMES_MOST = 400;
 const TICK_PX = 12;
 const TICK_OUT_PX = 5;
 
@@ -91,7 +92,10 @@ const unit = (from: Point, to: Point): Point => {
 
 function drawSelection(context: Context, view: StageView, items: readonly Item[]): void {
   const toScreen = (p: Point) => boardToScreen(view.camera, view.viewport, p);
-  for (const item of items) strokeDouble(context, cornersOf(item).map(toScreen));
+  // Thousands of frames tell nothing that their common one does not.
+  if (items.length <= FRAMES_MOST) {
+    for (const item of items) strokeDouble(context, cornersOf(item).map(toScreen));
+  }
   const corners = sizeGrips(items).map((grip) => toScreen(grip.point));
   if (corners.length !== 4) return;
   const [a, b, c, d] = corners as [Point, Point, Point, Point];

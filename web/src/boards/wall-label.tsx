@@ -134,6 +134,8 @@ function Facts({ desk, item }: { desk: Desk; item: Item }) {
 
 /** Things standing near the picture along whose edges the label may stand. */
 const EDGES_CONSIDERED = 8;
+/** Of a full board only the nearest things count as what the label may cover. */
+const NEAR_CONSIDERED = 80;
 
 /**
  * Where the label stands: beside, above or under the picture where there is room, else along the edges of what stands
@@ -150,7 +152,8 @@ function placeFor(view: StageView, id: string, on: Rectangle, card: Shape): Poin
   const standing = view.feed
     .itemsWithin(view.view)
     .map((item) => ({ id: item.id, area: toView(boundsOf(item)) }))
-    .sort((a, b) => distance(centreOf(a.area), middle) - distance(centreOf(b.area), middle));
+    .sort((a, b) => distance(centreOf(a.area), middle) - distance(centreOf(b.area), middle))
+    .slice(0, NEAR_CONSIDERED);
   const beside = [on, ...standing.slice(0, EDGES_CONSIDERED).map(({ area }) => area)];
   const xs = beside.flatMap((r) => [r.x + r.width + GAP, r.x - GAP - card.width, r.x]);
   const ys = beside.flatMap((r) => [r.y, r.y + r.height + GAP, r.y - GAP - card.height]);

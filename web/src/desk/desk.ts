@@ -416,7 +416,7 @@ export class Desk {
       if (!known || (known.width === item.pictureWidth && known.height === item.pictureHeight)) return [];
       return [{ item: item.id, set: { pictureWidth: known.width, pictureHeight: known.height } }];
     });
-    if (operations.length > 0) this.session.commit(operations, true);
+    this.session.correct(operations);
   }
 
   #sayKept(skipped: number): void {

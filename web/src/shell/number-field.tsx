@@ -26,7 +26,6 @@ export function NumberField({
   onChange: (value: number) => void;
 }) {
   const shown = value.toLocaleString('en', {
-    minimumFractionDigits: digits,
     maximumFractionDigits: digits,
     useGrouping: false,
   });

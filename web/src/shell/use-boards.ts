@@ -5,6 +5,8 @@ import { askServer } from '../sync/index.ts';
 import { useSync } from './sync-context.tsx';
 
 export const BOARDS = ['boards'];
+/** News after which the list may be another one. */
+const TELLING = new Set(['board-facts', 'hello', 'compare']);
 
 /** Every board of the owner, asked for again at news. */
 export function useBoards() {
@@ -13,7 +15,8 @@ export function useBoards() {
   useEffect(
     () =>
       channel.subscribe((message) => {
-        if (message.kind === 'event' && message.event.kind !== 'picture') {
+        // Not at every change: a board's facts are told when the hand rests.
+        if (message.kind === 'event' && TELLING.has(message.event.kind)) {
           void queries.invalidateQueries({ queryKey: BOARDS });
         }
       }),

@@ -1,4 +1,4 @@
-import { applyChange, type Done, Replica, recordDone, takeBack } from '@miradero/core/board';
+import { applyOperation, type Done, Replica, recordDone, takeBack } from '@miradero/core/board';
 import type { Board, BoardSnapshot, Change, Item, LoggedChange, Operation } from '@miradero/core/schema';
 import type { WindowMessage } from './channel.ts';
 import { askServer, RefusedError } from './http.ts';
@@ -21,7 +21,9 @@ export class BoardSession {
   #board: Board;
   readonly #undo: Step[] = [];
   readonly #redo: Step[] = [];
-  #preview: readonly Operation[] = [];
+  /** What a hand is doing right now, by item. */
+  readonly #previewOf = new Map<string, Operation[]>();
+  #previewed: readonly string[] = [];
   readonly #listeners = new Set<Listener>();
   readonly #boardListeners = new Set<() => void>();
   #unsubscribe: () => void = () => {};
@@ -83,15 +85,14 @@ export class BoardSession {
   /** An item as the screen shows it: with what a hand is doing right now. */
   shown(id: string): Item | undefined {
     const item = this.#replica.shown.get(id);
-    if (this.#preview.length === 0) return item;
-    const one = new Map(item ? [[id, item]] : []);
-    applyChange(one, { id: '', operations: this.#preview.filter((op) => 'item' in op && op.item === id) });
-    return one.get(id);
+    const operations = this.#previewOf.get(id);
+    if (operations === undefined) return item;
+    return operations.reduce(applyOperation, item);
   }
 
   /** Ids of the items under a hand right now. */
   get previewed(): readonly string[] {
-    return this.#preview.flatMap((op) => ('item' in op ? [op.item] : []));
+    return this.#previewed;
   }
 
   get canUndo(): boolean {
@@ -125,7 +126,7 @@ export class BoardSession {
    * @param isContinuation - it belongs to the gesture before it: one undo takes both back
    */
   commit(operations: readonly Operation[], isContinuation = false): void {
-    if (this.#preview.length > 0) this.preview([]);
+    if (this.#previewed.length > 0) this.preview([]);
     if (operations.length === 0) return;
     const done = this.#make(operations);
     const last = this.#undo[this.#undo.length - 1];
@@ -133,6 +134,11 @@ export class BoardSession {
     else this.#undo.push([done]);
     this.#redo.length = 0;
     this.#tellBoard();
+  }
+
+  /** Sets something right that is no gesture: kept and sent like one, but not on the undo stack. */
+  correct(operations: readonly Operation[]): void {
+    if (operations.length > 0) this.#make(operations);
   }
 
   /** Takes the last gesture back. @returns how many properties were left as another window set them; undefined: nothing to undo */
@@ -283,11 +289,16 @@ export class BoardSession {
   }
 
   #setPreview(operations: readonly Operation[]): void {
-    const touched = new Set(
-      [...this.#preview, ...operations].flatMap((op) => ('item' in op ? [op.item] : [])),
-    );
-    this.#preview = operations;
-    this.#tell(touched);
+    const before = this.#previewed;
+    this.#previewOf.clear();
+    for (const operation of operations) {
+      if (!('item' in operation)) continue;
+      const known = this.#previewOf.get(operation.item);
+      if (known) known.push(operation);
+      else this.#previewOf.set(operation.item, [operation]);
+    }
+    this.#previewed = [...this.#previewOf.keys()];
+    this.#tell(new Set([...before, ...this.#previewed]));
   }
 
   #tell(touched: ReadonlySet<string>): void {
