@@ -11,6 +11,8 @@ import { storeBytes } from '../server/src/storage/blob-store.ts';
 
 const WIDTH = 960;
 const HEIGHT = 640;
+/** Pictures beyond these are half as wide and simply drawn: thousands of them must be made before anything is measured. */
+const LARGE = 500;
 const ACROSS = 100;
 
 /** A picture with soft forms and grain, different for every number. */
@@ -25,17 +27,39 @@ async function render(number: number): Promise<Buffer> {
   return sharp(Buffer.from(svg)).jpeg({ quality: 88 }).toBuffer();
 }
 
+/** A slope of two colours with grain, different for every number. */
+function renderSmall(number: number, width: number, height: number): Promise<Buffer> {
+  const data = Buffer.alloc(width * height * 3);
+  let state = number + 1;
+  for (let pixel = 0; pixel < width * height; pixel += 1) {
+    state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+    const slope = ((pixel % width) / width + pixel / (width * height)) / 2;
+    data[pixel * 3] = ((number * 37) % 200) * slope + (state >>> 28);
+    data[pixel * 3 + 1] = ((number * 59) % 200) * (1 - slope) + (state >>> 28);
+    data[pixel * 3 + 2] = (number * 83) % 200;
+  }
+  return sharp(data, { raw: { width, height, channels: 3 } })
+    .jpeg({ quality: 80 })
+    .toBuffer();
+}
+
+const sidesOf = (number: number) =>
+  number < LARGE
+    ? { pictureWidth: WIDTH, pictureHeight: HEIGHT }
+    : { pictureWidth: WIDTH / 2, pictureHeight: HEIGHT / 2 };
+
 async function addOne(knex: Knex, owner: string, number: number): Promise<string> {
-  const bytes = await render(number);
+  const { pictureWidth: width, pictureHeight: height } = sidesOf(number);
+  const bytes = await (number < LARGE ? render(number) : renderSmall(number, width, height));
   const sha256 = createHash('sha256').update(bytes).digest('hex');
   const id = pictureIdOf(owner, sha256);
-  const made = await makeLevels({ original: bytes, type: 'image/jpeg', width: WIDTH, height: HEIGHT });
+  const made = await makeLevels({ original: bytes, type: 'image/jpeg', width, height });
   await knex.transaction(async (trx) => {
     await storeBytes(trx, bytes, 'image/jpeg');
     const name = `picture ${number}`;
     await addPicture(trx, owner, {
       ...{ id, name, fileName: `${name}.jpg`, type: 'image/jpeg', bytes: bytes.length, sha256 },
-      ...{ width: WIDTH, height: HEIGHT },
+      ...{ width, height },
     });
     const levels = [];
     for (const { side, bytes: copy } of made.levels) {
@@ -81,7 +105,8 @@ export async function seedBoard(
       return {
         create: createPlacement({
           ...{ id: `p${index}`, stack: stacks[index]!, picture: pictures[index % pictures.length]! },
-          ...{ pictureWidth: WIDTH, pictureHeight: HEIGHT, width: 200, flipX: index % 9 === 0 },
+          ...sidesOf(index % pictures.length),
+          ...{ width: 200, flipX: index % 9 === 0 },
           centre: { x: (index % ACROSS) * 212, y: Math.floor(index / ACROSS) * 145 },
         }),
       };
