@@ -58,6 +58,8 @@ export class BoardSession {
     }
     session.#unsubscribe = unsubscribe;
     for (const message of early) session.#hear(message);
+    // The page's own preload may have been answered before this window listened.
+    void session.#fetchLog();
     return session;
   }
 
