@@ -1,10 +1,10 @@
 import { runCommand, useKeyWords } from '../commands/index.ts';
-import { actionOf, type Desk } from '../desk/index.ts';
+import { actionOf, alter, type Desk } from '../desk/index.ts';
 
 /** Actions that a held key does, as one click does them instead. */
 const INSTEAD_OF_HELD: Readonly<Record<string, { label: string; run: (desk: Desk) => void }>> = {
-  turn: { label: 'turn', run: (desk) => desk.turn(90) },
-  fade: { label: 'fade', run: (desk) => desk.fade(-0.25) },
+  turn: { label: 'turn', run: (desk) => alter.turn(desk, 90) },
+  fade: { label: 'fade', run: (desk) => alter.fade(desk, -0.25) },
 };
 const ELSEWHERE: Readonly<Record<string, string>> = { palette: 'anything', keys: 'keys' };
 

@@ -1,3 +1,4 @@
+import { alter } from './alter.ts';
 import type { Desk } from './desk.ts';
 import type { HeldAction } from './held-action.ts';
 
@@ -45,12 +46,12 @@ const FADE_STEP = 0.1;
 const NUDGE_FAR = 10;
 
 const nudge = (id: string, words: string, key: string, x: number, y: number): Row[] => [
-  [`nudge-${id}`, `nudge ${words}`, key, (desk) => desk.move({ x, y })],
+  [`nudge-${id}`, `nudge ${words}`, key, (desk) => alter.move(desk, { x, y })],
   [
     `nudge-${id}-far`,
     `nudge ${words}, ten at once`,
     `Shift+${key}`,
-    (desk) => desk.move({ x: NUDGE_FAR * x, y: NUDGE_FAR * y }),
+    (desk) => alter.move(desk, { x: NUDGE_FAR * x, y: NUDGE_FAR * y }),
   ],
 ];
 
@@ -84,18 +85,18 @@ export const ACTIONS: readonly Action[] = [
     ...nudge('right', 'right', 'ArrowRight', 1, 0),
     ...nudge('up', 'up', 'ArrowUp', 0, -1),
     ...nudge('down', 'down', 'ArrowDown', 0, 1),
-    ['larger', 'larger', 'Shift+Period', (desk) => desk.size(SIZE_STEP)],
-    ['smaller', 'smaller', 'Shift+Comma', (desk) => desk.size(1 / SIZE_STEP)],
-    ['raise', 'raise', 'PageUp', (desk) => desk.restack('raise')],
-    ['lower', 'lower', 'PageDown', (desk) => desk.restack('lower')],
-    ['duplicate', 'duplicate', 'b', (desk) => desk.duplicate()],
-    ['remove', 'remove', ['Delete', 'Backspace'], (desk) => desk.remove()],
+    ['larger', 'larger', 'Shift+Period', (desk) => alter.size(desk, SIZE_STEP)],
+    ['smaller', 'smaller', 'Shift+Comma', (desk) => alter.size(desk, 1 / SIZE_STEP)],
+    ['raise', 'raise', 'PageUp', (desk) => alter.restack(desk, 'raise')],
+    ['lower', 'lower', 'PageDown', (desk) => alter.restack(desk, 'lower')],
+    ['duplicate', 'duplicate', 'b', (desk) => alter.duplicate(desk)],
+    ['remove', 'remove', ['Delete', 'Backspace'], (desk) => alter.remove(desk)],
   ]),
   ...inGroup('Picture', [
     ['trim', 'trim', 't', (desk) => desk.startTrim()],
-    ['untrim', 'whole picture', 'Shift+T', (desk) => desk.untrim()],
-    ['flip', 'flip', 'x', (desk) => desk.flip('flipX')],
-    ['upside-down', 'upside down', 'Shift+X', (desk) => desk.flip('flipY')],
+    ['untrim', 'whole picture', 'Shift+T', (desk) => alter.untrim(desk)],
+    ['flip', 'flip', 'x', (desk) => alter.flip(desk, 'flipX')],
+    ['upside-down', 'upside down', 'Shift+X', (desk) => alter.flip(desk, 'flipY')],
     [
       'turn',
       'turn (hold and drag)',
@@ -103,10 +104,10 @@ export const ACTIONS: readonly Action[] = [
       (desk) => desk.say('Hold the key and drag around the picture.'),
       'turn',
     ],
-    ['quarter-right', 'turn right by 90°', ']', (desk) => desk.turn(90)],
-    ['quarter-left', 'turn left by 90°', '[', (desk) => desk.turn(-90)],
-    ['degree-right', 'turn right by 1°', 'Shift+BracketRight', (desk) => desk.turn(1)],
-    ['degree-left', 'turn left by 1°', 'Shift+BracketLeft', (desk) => desk.turn(-1)],
+    ['quarter-right', 'turn right by 90°', ']', (desk) => alter.turn(desk, 90)],
+    ['quarter-left', 'turn left by 90°', '[', (desk) => alter.turn(desk, -90)],
+    ['degree-right', 'turn right by 1°', 'Shift+BracketRight', (desk) => alter.turn(desk, 1)],
+    ['degree-left', 'turn left by 1°', 'Shift+BracketLeft', (desk) => alter.turn(desk, -1)],
     [
       'fade',
       'fade (hold and roll the wheel)',
@@ -114,9 +115,9 @@ export const ACTIONS: readonly Action[] = [
       (desk) => desk.say('Hold the key and roll the wheel.'),
       'fade',
     ],
-    ['fainter', 'fainter', 'Alt+ArrowDown', (desk) => desk.fade(-FADE_STEP)],
-    ['stronger', 'stronger', 'Alt+ArrowUp', (desk) => desk.fade(FADE_STEP)],
-    ['as-it-came', 'as it came', 'a', (desk) => desk.restore()],
+    ['fainter', 'fainter', 'Alt+ArrowDown', (desk) => alter.fade(desk, -FADE_STEP)],
+    ['stronger', 'stronger', 'Alt+ArrowUp', (desk) => alter.fade(desk, FADE_STEP)],
+    ['as-it-came', 'as it came', 'a', (desk) => alter.restore(desk)],
   ]),
   ...inGroup('Note', [
     ['write', 'write a note', 'w', (desk) => desk.startNote()],

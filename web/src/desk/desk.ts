@@ -3,21 +3,12 @@ import {
   boundsOfItems,
   compareStacking,
   createNote,
-  duplicate,
-  fadeBy,
   heightOf,
   keysOnTop,
-  mirror,
-  moveBy,
   NOTE_TYPE,
-  restackByStep,
-  restore,
-  sizeAbout,
   trimTo,
-  turnAbout,
-  WHOLE,
 } from '@miradero/core/board';
-import { addPoints, centreOf, type Point, type Rectangle, turnPoint, unionOf } from '@miradero/core/geometry';
+import { addPoints, type Point, type Rectangle, turnPoint, unionOf } from '@miradero/core/geometry';
 import type { Item, Note, Operation, Placement } from '@miradero/core/schema';
 import { noteHeightFor, SceneFeed, type StageView } from '../stage/index.ts';
 import type { BoardSession, Sync } from '../sync/index.ts';
@@ -50,7 +41,6 @@ export interface Notice {
 }
 
 const NOTICE_MS = 8_000;
-const DUPLICATE_OFFSET_PX = 24;
 
 /** One board on one person's desk: selection, mode and every action. Views and components watch it. */
 export class Desk {
@@ -199,40 +189,6 @@ export class Desk {
     this.#tell();
   }
 
-  // What keys and the sill do
-
-  move(deltaPx: Point): void {
-    const scale = this.view?.camera.scale ?? 1;
-    this.session.commit(moveBy(this.targets, { x: deltaPx.x / scale, y: deltaPx.y / scale }));
-  }
-
-  flip(axis: 'flipX' | 'flipY'): void {
-    this.session.commit(mirror(this.targets, axis));
-  }
-
-  /** Turns what keys act on about its common centre, degrees clockwise. */
-  turn(angleDeg: number): void {
-    if (this.targets.length === 0) return;
-    this.session.commit(turnAbout(this.targets, this.#middle(), angleDeg));
-  }
-
-  size(factor: number): void {
-    if (this.targets.length === 0) return;
-    this.session.commit(sizeAbout(this.targets, this.#middle(), factor));
-  }
-
-  fade(delta: number): void {
-    this.session.commit(fadeBy(this.targets, delta));
-  }
-
-  restore(): void {
-    this.session.commit(restore(this.targets));
-  }
-
-  #middle(): Point {
-    return centreOf(boundsOfItems(this.targets));
-  }
-
   fitSelection(): void {
     if (this.targets.length > 0) this.view?.showPart(boundsOfItems(this.targets));
   }
@@ -261,24 +217,6 @@ export class Desk {
     this.#held = undefined;
     this.#tell();
     return !this.#wasHeldUsed;
-  }
-
-  restack(direction: 'raise' | 'lower'): void {
-    const moved = new Set(this.targets.map((item) => item.id));
-    this.session.commit(restackByStep(this.session.items.values(), moved, direction));
-  }
-
-  duplicate(): void {
-    const originals = this.targets;
-    const offset = DUPLICATE_OFFSET_PX / (this.view?.camera.scale ?? 1);
-    const keys = keysOnTop(this.session.items.values(), originals.length);
-    const copies = duplicate(originals, { x: offset, y: offset }, () => crypto.randomUUID(), keys);
-    this.session.commit(copies.map((create) => ({ create })));
-    this.select(copies.map((copy) => copy.id));
-  }
-
-  remove(): void {
-    this.session.commit(this.targets.map((item) => ({ item: item.id, set: { removed: true } })));
   }
 
   undo(): void {
@@ -314,13 +252,6 @@ export class Desk {
 
   trim(placement: Placement, to: Rectangle): void {
     this.session.commit([trimTo(placement, to)]);
-  }
-
-  untrim(): void {
-    const operations = this.targets.flatMap((item): Operation[] =>
-      item.kind === 'placement' ? [trimTo(item, WHOLE)] : [],
-    );
-    this.session.commit(operations);
   }
 
   leaveMode(): void {

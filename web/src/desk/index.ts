@@ -1,4 +1,5 @@
 export * from './actions.ts';
+export * from './alter.ts';
 export * from './desk.ts';
 export * from './kept-camera.ts';
 export * from './use-desk.ts';

@@ -8,6 +8,7 @@ import {
   invertAffine,
   type Rectangle,
 } from '@miradero/core/geometry';
+import { type Buffer, discard, drawBuffer, isNear, type ViewNow } from './buffer.ts';
 import type { PaintedFrame, PaintRequest } from './messages.ts';
 import { type SceneFeed, sceneItemOf } from './scene-feed.ts';
 
@@ -29,20 +30,6 @@ const FLATTEN_AFTER_MS = 400;
 /** While moving, a buffer whose scale is off by more than this factor is renewed early. */
 const COARSE = 1.6;
 
-/** A painted part of the board. */
-interface Buffer {
-  readonly bitmap: ImageBitmap;
-  readonly view: Rectangle;
-  readonly scale: number;
-  readonly version: number;
-  readonly staleness: number;
-  readonly isSharp: boolean;
-  readonly isComplete: boolean;
-  readonly except: readonly string[];
-  /** Parts painted again since, in pixels of the bitmap; later ones lie above. */
-  readonly patches: readonly { readonly bitmap: ImageBitmap; readonly x: number; readonly y: number }[];
-}
-
 /** Items under a hand, painted once on nothing and moved as a whole. */
 interface Lifted {
   readonly ids: readonly string[];
@@ -62,13 +49,6 @@ export interface FrameReport {
   readonly unpaintedShare: number;
   /** Time since the front buffer was last painted, milliseconds. */
   readonly bufferAgeMs: number;
-}
-
-export interface ViewNow {
-  readonly view: Rectangle;
-  /** Device pixels per board unit. */
-  readonly scale: number;
-  readonly ground: string;
 }
 
 /**
@@ -390,25 +370,5 @@ const inflate2 = (view: Rectangle, share: number): Rectangle => ({
   height: view.height * (1 + 2 * share),
 });
 
-const isNear = (a: number, b: number) => Math.abs(a / b - 1) < 1e-6;
-
 const sameIds = (a: readonly string[] | undefined, b: readonly string[]): boolean =>
   a !== undefined && a.length === b.length && a.every((id, index) => id === b[index]);
-
-/** Frees the pixels of a buffer at once instead of at the next collection. */
-function discard(buffer: Buffer | undefined): void {
-  buffer?.bitmap.close();
-  for (const patch of buffer?.patches ?? []) patch.bitmap.close();
-}
-
-function drawBuffer(context: CanvasRenderingContext2D, buffer: Buffer, now: ViewNow): void {
-  const factor = now.scale / buffer.scale;
-  const x = (buffer.view.x - now.view.x) * now.scale;
-  const y = (buffer.view.y - now.view.y) * now.scale;
-  // At its own scale a buffer lies on whole pixels, or it would be blurred.
-  if (isNear(factor, 1)) context.setTransform(1, 0, 0, 1, Math.round(x), Math.round(y));
-  else context.setTransform(factor, 0, 0, factor, x, y);
-  context.drawImage(buffer.bitmap, 0, 0);
-  for (const patch of buffer.patches) context.drawImage(patch.bitmap, patch.x, patch.y);
-  context.setTransform(1, 0, 0, 1, 0, 0);
-}

@@ -9,7 +9,8 @@ import {
   viewOf,
   zoomAt,
 } from '@miradero/core/geometry';
-import { Buffers, type FrameReport, type ViewNow } from './buffers.ts';
+import type { ViewNow } from './buffer.ts';
+import { Buffers, type FrameReport } from './buffers.ts';
 import { fly } from './camera-flight.ts';
 import type { SceneFeed } from './scene-feed.ts';
 

@@ -1,0 +1,45 @@
+import type { Rectangle } from '@miradero/core/geometry';
+
+/** A painted part of the board. */
+export interface Buffer {
+  readonly bitmap: ImageBitmap;
+  readonly view: Rectangle;
+  readonly scale: number;
+  readonly version: number;
+  readonly staleness: number;
+  readonly isSharp: boolean;
+  readonly isComplete: boolean;
+  readonly except: readonly string[];
+  /** Parts painted again since, in pixels of the bitmap; later ones lie above. */
+  readonly patches: readonly { readonly bitmap: ImageBitmap; readonly x: number; readonly y: number }[];
+}
+
+/** What a view shows right now. */
+export interface ViewNow {
+  readonly view: Rectangle;
+  /** Device pixels per board unit. */
+  readonly scale: number;
+  readonly ground: string;
+}
+
+/** Scales that differ by rounding alone. */
+export const isNear = (a: number, b: number) => Math.abs(a / b - 1) < 1e-6;
+
+/** Frees the pixels of a buffer at once instead of at the next collection. */
+export function discard(buffer: Buffer | undefined): void {
+  buffer?.bitmap.close();
+  for (const patch of buffer?.patches ?? []) patch.bitmap.close();
+}
+
+/** Draws a buffer where the view has it now. */
+export function drawBuffer(context: CanvasRenderingContext2D, buffer: Buffer, now: ViewNow): void {
+  const factor = now.scale / buffer.scale;
+  const x = (buffer.view.x - now.view.x) * now.scale;
+  const y = (buffer.view.y - now.view.y) * now.scale;
+  // At its own scale a buffer lies on whole pixels, or it would be blurred.
+  if (isNear(factor, 1)) context.setTransform(1, 0, 0, 1, Math.round(x), Math.round(y));
+  else context.setTransform(factor, 0, 0, factor, x, y);
+  context.drawImage(buffer.bitmap, 0, 0);
+  for (const patch of buffer.patches) context.drawImage(patch.bitmap, patch.x, patch.y);
+  context.setTransform(1, 0, 0, 1, 0, 0);
+}
