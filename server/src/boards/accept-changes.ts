@@ -12,7 +12,7 @@ import {
   SET_SCHEMAS,
 } from '@miradero/core/schema';
 import { appendChanges, findAccepted, findForeignPictures } from '../database/board-changes.ts';
-import { findItemsById, saveItems } from '../database/board-items.ts';
+import { findItemsById, insertItems, updateItems } from '../database/board-items.ts';
 import { lockBoard, takeRevisions } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
@@ -124,6 +124,7 @@ export async function acceptChanges(
     const fresh = wellFormed.filter((change) => !known.has(change.id));
     const ids = new Set(fresh.flatMap((change) => change.operations.map(itemIdOf)));
     const items = new Map((await findItemsById(trx, board, [...ids])).map((item) => [item.id, item]));
+    const standing = new Set(items.keys());
     const foreign = await findForeignPictures(trx, owner, picturesOf(fresh));
 
     const altered = new Map<string, Item>();
@@ -147,7 +148,13 @@ export async function acceptChanges(
     });
     if (accepted.length === 0) return outcomes;
     const revision = await takeRevisions(trx, board, accepted.length);
-    await saveItems(trx, board, [...altered.values()]);
+    const isStanding = (item: Item) => standing.has(item.id);
+    await updateItems(trx, board, [...altered.values()].filter(isStanding));
+    await insertItems(
+      trx,
+      board,
+      [...altered.values()].filter((item) => !isStanding(item)),
+    );
     await appendChanges(trx, board, accepted);
     await queuePreview(queue, trx, board);
     await notifyNews(trx, owner, { kind: 'board', board, revision });
