@@ -13,6 +13,7 @@ test('the sheet of keys lists, finds and changes them; conflicts are said; they 
   await page.keyboard.press('Shift+?');
   const sheet = page.getByRole('dialog', { name: 'Keys' });
   await expect(sheet.locator('[data-command]')).not.toHaveCount(0);
+  await expect(sheet).toContainText('Alt while moving');
   await sheet.getByLabel('Find a key').fill('flip');
   await expect(sheet.locator('[data-command]')).toHaveCount(1);
   await sheet.getByRole('button', { name: 'Change the key of “flip”' }).click();
@@ -74,9 +75,16 @@ test('everything is reached by its name: actions, boards, pictures and notes', a
   await expect(page.getByText('Nothing is called that.')).toBeVisible();
   await page.keyboard.press('Escape');
 
+  await run('lighter surround');
+  await saved(page);
+  expect((await board.snapshot()).board.surround).toBe(6);
+
   await run('winch house at low');
   await expect(page).toHaveURL(other.url);
   await stageReady(page);
+  await run('put this board away');
+  await expect(page).toHaveURL(/\/boards$/);
+  await expect.poll(async () => (await other.snapshot()).board.putAway).toBe(true);
 });
 
 test('keys typed into a field belong to the field', async ({ page, running }) => {

@@ -259,6 +259,35 @@ test('a finger that is held still asks what can be done; a tap on a word does it
   await context.close();
 });
 
+test('a finger grasps a corner within 20 pixels, a mouse within 8', async ({ chromium, running }) => {
+  const context = await chromium.newContext({ viewport: { width: 1024, height: 700 }, hasTouch: true });
+  const page = await context.newPage();
+  const board = await TestBoard.create(running.address, 'reach');
+  await board.place([1]);
+  await openBoard(page, board);
+  await clickOnBoard(page, { x: 0, y: 20 });
+  const session = await context.newCDPSession(page);
+  const corner = await onPage(page, { x: 150, y: 100 });
+  const at = (away: number) => [{ x: corner.x + away, y: corner.y + away }];
+  await session.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: at(18) });
+  for (const away of [10, -20, -60]) {
+    await session.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: at(away) });
+  }
+  await session.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await saved(page);
+  const { width } = await item(board, 'p1');
+  expect(width).toBeLessThan(260);
+  // A mouse as far away takes hold of nothing: it draws a band on the ground.
+  const now = await onPage(page, { x: -150 + width, y: -100 + (width * 2) / 3 });
+  await page.mouse.move(now.x + 18, now.y + 18);
+  await page.mouse.down();
+  await page.mouse.move(now.x - 60, now.y - 60, { steps: 4 });
+  await page.mouse.up();
+  await saved(page);
+  expect((await item(board, 'p1')).width).toBe(width);
+  await context.close();
+});
+
 test('a secondary click asks the same; Escape leaves it', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'secondary');
   await board.place([1]);

@@ -35,7 +35,12 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
       if (id === 'palette' || id === 'keys') setOpen(id);
       else if (id === 'find') (onFind ?? (() => setOpen('palette')))();
       else if (id === 'all-boards') void navigate('/boards');
-      else step(id === 'next-board' ? 1 : -1);
+      else if (id === 'close-board' || id === 'put-away') {
+        if (!desk) return;
+        if (id === 'put-away') desk.session.patchBoard({ putAway: true });
+        openBoards.close(desk.session.id);
+        void navigate('/boards');
+      } else step(id === 'next-board' ? 1 : -1);
     },
     [desk, navigate, onFind],
   );

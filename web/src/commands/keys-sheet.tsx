@@ -1,7 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { canonical, pressOf, pressWords } from './key-press.ts';
-import { ALL_KEYED, type Keyed, type Keymap } from './keymap.ts';
+import { ALL_KEYED, BY_HAND, type Keyed, type Keymap } from './keymap.ts';
 
 const GROUPS = [...new Set(ALL_KEYED.map((keyed) => keyed.group))];
 
@@ -98,6 +98,26 @@ function KeyRow({ keymap, keyed }: { keymap: Keymap; keyed: Keyed }) {
   );
 }
 
+/** What needs no key. */
+function ByHand({ words }: { words: string }) {
+  const wanted = words.toLowerCase().split(/\s+/);
+  const rows = BY_HAND.filter((row) => wanted.every((word) => row.join(' ').toLowerCase().includes(word)));
+  if (rows.length === 0) return null;
+  return (
+    <section className="break-inside-avoid-column pt-4">
+      <h3 className="pb-1 font-serif text-[16px] italic">By hand</h3>
+      <ul>
+        {rows.map(([what, how]) => (
+          <li key={what} className="flex min-h-8 items-center gap-3 border-line border-t">
+            <span className="min-w-0 flex-1">{what}</span>
+            <span className="text-muted">{how}</span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 /** Every key, grouped, searchable, changeable. */
 export function KeysSheet({ keymap, onClose }: { keymap: Keymap; onClose: () => void }) {
   const [words, setWords] = useState('');
@@ -135,7 +155,10 @@ export function KeysSheet({ keymap, onClose }: { keymap: Keymap; onClose: () => 
             <Dialog.Close className="border border-line px-2.5 py-1 text-[13px]">Close</Dialog.Close>
           </div>
           <div className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 text-[13px] sm:columns-2 sm:gap-10">
-            {shown.length === 0 && <p className="py-6 text-muted italic">Nothing is called that.</p>}
+            {shown.length === 0 && words !== '' && (
+              <p className="py-6 text-muted italic">Nothing is called that.</p>
+            )}
+            <ByHand words={words} />
             {GROUPS.map((group) => {
               const rows = shown.filter((keyed) => keyed.group === group);
               return rows.length === 0 ? null : (

@@ -82,7 +82,10 @@ export function Palette({
   const { data: boards = [] } = useBoards();
   const wordsOf = (keyed: Keyed) => keymap.keysOf(keyed).slice(0, 1).map(pressWords).join('');
   const actions = desk ? ACTIONS : [];
-  const everywhere = EVERYWHERE.filter(({ id }) => id !== 'palette' && id !== 'find');
+  const everywhere = EVERYWHERE.filter(({ id }) => {
+    if (id === 'close-board' || id === 'put-away') return desk !== undefined;
+    return id !== 'palette' && id !== 'find';
+  });
   const run = (entry: Named) => {
     onClose();
     // After the dialog has given the focus back to where it came from.

@@ -130,6 +130,8 @@ export const ACTIONS: readonly Action[] = [
   ...inGroup('Board', [
     ['undo', 'undo', '$mod+z', (desk) => desk.undo()],
     ['redo', 'redo', '$mod+Shift+Z', (desk) => desk.redo()],
+    ['lighter-surround', 'lighter surround', 'Alt+Equal', (desk) => desk.stepSurround(1)],
+    ['darker-surround', 'darker surround', 'Alt+-', (desk) => desk.stepSurround(-1)],
   ]),
 ];
 

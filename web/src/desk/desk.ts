@@ -193,6 +193,12 @@ export class Desk {
     if (this.targets.length > 0) this.view?.showPart(boundsOfItems(this.targets));
   }
 
+  /** Makes the ground a value step lighter (1) or darker (-1). */
+  stepSurround(by: 1 | -1): void {
+    const surround = Math.min(10, Math.max(0, this.session.board.surround + by));
+    this.session.patchBoard({ surround });
+  }
+
   // Held keys
 
   get held(): HeldAction | undefined {

@@ -153,7 +153,7 @@ export class BoardSession {
   }
 
   /** Alters the board itself (name, surround); kept and sent like everything else. */
-  patchBoard(patch: Partial<Pick<Board, 'name' | 'surround'>>): void {
+  patchBoard(patch: Partial<Pick<Board, 'name' | 'surround' | 'putAway'>>): void {
     this.#board = { ...this.#board, ...patch };
     this.#tellBoard();
     void this.#sync.outbox.put({ kind: 'patch', path: `/api/boards/${this.id}`, body: patch });
