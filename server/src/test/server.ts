@@ -11,7 +11,7 @@ export interface TestServer extends RunningServer {
   send(method: string, path: string, body: unknown): Promise<Response>;
 }
 
-function freePort(): Promise<number> {
+export function freePort(): Promise<number> {
   return new Promise((resolve) => {
     const probe = createServer();
     probe.listen(0, '127.0.0.1', () => {
