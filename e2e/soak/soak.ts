@@ -283,6 +283,7 @@ export class Soak {
     if (!this.#isInView(seen, to) || Math.hypot(to.x - page.x, to.y - page.y) < SLIP_PX) return;
     if (!this.model.selection.has(item.id)) this.model.selection = new Set([item.id]);
     await this.#dragMouse(page, to, 'Alt');
+    this.log.push(`  from ${page.x},${page.y} to ${to.x},${to.y} at scale ${seen.camera.scale.toFixed(4)}`);
     this.model.commit(
       moveBy(this.model.selected, subtractPoints(this.#toBoard(seen, to), this.#toBoard(seen, page))),
     );

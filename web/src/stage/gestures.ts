@@ -148,6 +148,8 @@ export class Gestures {
       this.#hand.hover(point, event.pointerType);
       return;
     }
+    // Chromium 156 sends moves of its own when the page alters under a still pointer; their modifiers may be wrong.
+    if (point.x === contact.point.x && point.y === contact.point.y) return;
     if (this.#current?.kind === 'pinch') {
       this.#pinch(event.pointerId, point);
       return;
