@@ -24,9 +24,10 @@ async function pageIn(browser: Browser): Promise<Page> {
 async function drivePeers(
   browser: Browser,
   address: string,
+  names: readonly string[],
 ): Promise<Record<string, Record<Journey, Frames>>> {
   const results: Record<string, Record<Journey, Frames>> = {};
-  for (const peer of ['blit', 'konva', 'pixi']) {
+  for (const peer of names) {
     const page = await pageIn(browser);
     await page.goto(`${address}/${peer}.html`);
     await page.waitForFunction(() => window.setView !== undefined, undefined, { timeout: 120_000 });
@@ -62,7 +63,7 @@ function reportFrames(
       p95 / limit.p95 <= 2,
     );
     const goal = journey === 'close' ? 6 : 8;
-    for (const peer of ['konva', 'pixi']) {
+    for (const peer of Object.keys(peers).filter((name) => name !== 'blit')) {
       report(
         `${what}, ${journey}: against ${peer}`,
         ms(peers[peer]![journey].mean),
@@ -112,9 +113,15 @@ async function median(count: number, measure: () => Promise<number>): Promise<nu
 }
 
 /** Frames while panning and zooming, ours and the peers' on the same board in the same run. */
-async function benchFrames(browser: Browser, address: string, board: string, what: string): Promise<void> {
+async function benchFrames(
+  browser: Browser,
+  address: string,
+  board: string,
+  what: string,
+  rivals: readonly string[],
+): Promise<void> {
   const peerServer = await servePeers(address, board);
-  const peers = await drivePeers(browser, peerServer.address);
+  const peers = await drivePeers(browser, peerServer.address, ['blit', ...rivals]);
   peerServer.stop();
   const page = await openSharp(browser, address, board);
   const own = {} as Record<Journey, Frames>;
@@ -255,7 +262,7 @@ async function main(): Promise<void> {
     const empty = await seedBoard(running.address, pictures, 0);
     const board = await seedBoard(running.address, pictures, 5000);
     const what = '5,000 placements of 500 pictures';
-    await benchFrames(browser, running.address, board, what);
+    await benchFrames(browser, running.address, board, what, ['konva', 'pixi']);
     await benchSharp(browser, running.address, board, 5000, 300);
     await benchMemory(browser, running.address, board, empty);
     await benchOpening(browser, running.address, board, empty, what);
@@ -268,7 +275,8 @@ async function main(): Promise<void> {
       [...pictures, ...(await seedPictures(running.databaseUrl, 5000)).slice(500)],
       5000,
     );
-    await benchFrames(browser, running.address, distinct, '5,000 distinct pictures');
+    // Against the limit alone: the peers' pages did not load five thousand pictures within two minutes here.
+    await benchFrames(browser, running.address, distinct, '5,000 distinct pictures', []);
     await benchOpening(browser, running.address, distinct, empty, '5,000 distinct pictures');
   } finally {
     writeFileSync(fileURLToPath(new URL('../docs/benchmarks.md', import.meta.url)), table());

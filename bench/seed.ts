@@ -113,5 +113,13 @@ export async function seedBoard(
     });
     await send(`/api/boards/${board.id}/changes`, { changes: [{ id: randomUUID(), operations }] });
   }
+  // Its preview is painted before anything is measured.
+  for (let patience = 0; count > 0 && patience < 240; patience += 1) {
+    const { board: now } = (await (await fetch(`${address}/api/boards/${board.id}`)).json()) as {
+      board: { preview: string | null };
+    };
+    if (now.preview !== null) break;
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
   return board.id;
 }

@@ -41,7 +41,7 @@ async function previewOf(board: string, before: string | null = null) {
   const { preview } = await until(async () => {
     const now = await boardOf(board);
     return now.preview !== null && now.preview !== before && now;
-  });
+  }, 40_000);
   const bytes = Buffer.from(await (await server.ask(`/api/levels/${preview}`)).arrayBuffer());
   const { data, info } = await sharp(bytes).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   expect(info).toMatchObject(PREVIEW);
@@ -58,7 +58,9 @@ const VERDIGRIS = [0x2c, 0x7a, 0x6b];
 const grey = (value: number) => [1, 1, 1].map(() => munsellValueToGrey8(value));
 
 describe('previews of boards', () => {
-  it('show what stands where: trimmed, mirrored, turned and faded, on the surround', async () => {
+  it('show what stands where: trimmed, mirrored, turned and faded, on the surround', {
+    timeout: 60_000,
+  }, async () => {
     const picture = await twoGrounds();
     const board = await createBoard('previewed');
     const base = { picture, pictureWidth: 400, pictureHeight: 200, width: 200 };
@@ -95,7 +97,7 @@ describe('previews of boards', () => {
     near(on(240, 200), grey(5));
   });
 
-  it('follow the board and its surround', async () => {
+  it('follow the board and its surround', { timeout: 90_000 }, async () => {
     const picture = await twoGrounds();
     const board = await createBoard('followed');
     const item = createPlacement({

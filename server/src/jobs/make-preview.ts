@@ -10,7 +10,7 @@ import { readBytes, storeBytes } from '../storage/blob-store.ts';
 import { paintPreview } from './paint-preview.ts';
 
 /** A preview shows at most so many things, the largest: more would be specks, and take long. */
-const MOST = 600;
+const MOST = 300;
 
 const areaOf = (item: Item): number => {
   const { width, height } = boundsOf(item);

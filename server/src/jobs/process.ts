@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os';
 import type PgBoss from 'pg-boss';
 import sharp from 'sharp';
 import { createConnection } from '../database/connection.ts';
@@ -29,6 +30,8 @@ const AT_ONCE = 2;
  * The job process: makes levels and atlases beside the server, so that requests stay quick. It ends with its parent.
  */
 async function main(): Promise<void> {
+  // Requests, and the browser on the same computer, come first.
+  setPriority(constants.priority.PRIORITY_LOW);
   const databaseUrl = process.env.DATABASE_URL;
   if (!databaseUrl) throw new Error('DATABASE_URL is not set');
   sharp.cache(false);

@@ -27,8 +27,8 @@ const EXPIRES_S = 120;
 /** A blueprint of a hundred million pixels is cut in about a minute here. */
 const TILES_EXPIRE_S = 900;
 
-/** A preview is painted when the hand has rested for so long. */
-const PREVIEW_AFTER_S = 2;
+/** Changes within so long share one preview: painting it takes a moment of somebody's processor. */
+const PREVIEW_AFTER_S = 8;
 
 /** Asks for a new preview of a board; many changes in a row ask for one. */
 export const queuePreview = (queue: Queue, trx: Knex.Transaction, board: string): Promise<void> =>

@@ -11,13 +11,13 @@ import {
   Lintel,
   Message,
   openBoards,
-  type Trouble,
   useTheme,
 } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { NoticeCard } from './notice-card.tsx';
 import { Sill } from './sill.tsx';
 import { StageSurface } from './stage-surface.tsx';
+import { useCensus } from './use-census.ts';
 import { ValueRail } from './value-rail.tsx';
 
 /** The page's frame while nothing is there yet, so that nothing jumps. */
@@ -48,22 +48,6 @@ export function BoardPage() {
   return <OpenBoard desk={opened.desk} key={opened.desk.session.id} />;
 }
 
-/** Pictures on this board that cannot be shown, as one trouble. */
-function troublesOn(desk: Desk): Trouble[] {
-  const failed = new Set(
-    desk.session.standing.flatMap((item) => {
-      const known = item.kind === 'placement' ? desk.sync.shelf.get(item.picture) : undefined;
-      return known?.picture?.failure || known?.file?.refusal ? [known.name] : [];
-    }),
-  );
-  if (failed.size === 0) return [];
-  const [first] = failed;
-  const title = failed.size === 1 ? `“${first}” cannot be shown` : `${failed.size} pictures cannot be shown`;
-  const detail =
-    'Each says why where it stands. Its file is kept as it came; everything else on the board goes on as usual.';
-  return [{ id: 'unshown', title, detail }];
-}
-
 function OpenBoard({ desk }: { desk: Desk }) {
   const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
   useSyncExternalStore(desk.subscribe, desk.version);
@@ -75,12 +59,12 @@ function OpenBoard({ desk }: { desk: Desk }) {
     openBoards.open(board.id);
   }, [board.name, board.id]);
 
-  const pictures = desk.session.standing.filter((item) => item.kind === 'placement').length;
+  const { pictures, isEmpty, troubles } = useCensus(desk);
   const isBare = desk.areControlsHidden;
   return (
     <main className="flex h-full flex-col">
       {!isBare && (
-        <Lintel troubles={troublesOn(desk)}>
+        <Lintel troubles={troubles}>
           <EditableName
             label="Name of the board"
             name={board.name}
@@ -102,7 +86,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
           />
         )}
         <StageSurface desk={desk} surround={board.surround} onView={setView} />
-        <NoticeCard desk={desk} isEmpty={desk.session.standing.length === 0 && desk.arrivals.length === 0} />
+        <NoticeCard desk={desk} isEmpty={isEmpty && desk.arrivals.length === 0} />
       </div>
       <FileChooser desk={desk} />
       <PasteButton desk={desk} />

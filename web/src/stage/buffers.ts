@@ -18,8 +18,8 @@ const MOVING_MAX_PX = 2_000_000;
 const MARGIN = 0.22;
 const OVERVIEW_MAX_PX = 700_000;
 const OVERVIEW_EVERY_MS = 700;
-/** While moving a buffer is renewed at least this often. */
-const RENEW_MS = 400;
+/** While moving a buffer is painted anew so long after the last one: with 200 ms of painting it is never older than 500 ms. */
+const RENEW_MS = 280;
 /** After this time without a move the camera counts as resting. */
 const REST_MS = 90;
 /** An alteration that touches less than this share of the front buffer is painted as a patch of it. */

@@ -29,6 +29,7 @@ export class BoardSession {
   #unsubscribe: () => void = () => {};
   #isFetching = false;
   #isNewer = false;
+  #standing: readonly Item[] | undefined;
   #isClosed = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
 
@@ -80,8 +81,10 @@ export class BoardSession {
     return this.#replica.shown;
   }
 
-  get standing(): Item[] {
-    return [...this.#replica.shown.values()].filter((item) => !item.removed);
+  /** Everything that stands, in no order; the same array until something alters. */
+  get standing(): readonly Item[] {
+    this.#standing ??= [...this.#replica.shown.values()].filter((item) => !item.removed);
+    return this.#standing;
   }
 
   /** An item as the screen shows it: with what a hand is doing right now. */
@@ -305,6 +308,7 @@ export class BoardSession {
 
   #tell(touched: ReadonlySet<string>): void {
     if (touched.size === 0) return;
+    this.#standing = undefined;
     for (const listener of this.#listeners) listener(touched);
   }
 

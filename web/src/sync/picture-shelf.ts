@@ -27,6 +27,7 @@ export class PictureShelf {
   readonly #listeners = new Set<Listener>();
   readonly #wanted = new Set<string>();
   #timer: ReturnType<typeof setTimeout> | undefined;
+  #version = 0;
 
   constructor(database: BrowserDatabase, channel: Channel) {
     this.#database = database;
@@ -39,6 +40,11 @@ export class PictureShelf {
       if (message.kind === 'file-kept') void this.#readFile(message.picture);
       if (message.kind === 'file-settled') this.want([message.picture]);
     });
+  }
+
+  /** Grows with everything that is learned. */
+  get version(): number {
+    return this.#version;
   }
 
   get(id: string): ShelvedPicture | undefined {
@@ -122,6 +128,7 @@ export class PictureShelf {
   #tell(ids: Iterable<string>): void {
     const set = new Set(ids);
     if (set.size === 0) return;
+    this.#version += 1;
     for (const listener of this.#listeners) listener(set);
   }
 }

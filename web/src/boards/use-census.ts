@@ -1,0 +1,38 @@
+import { useMemo, useSyncExternalStore } from 'react';
+import type { Desk } from '../desk/index.ts';
+import type { Trouble } from '../shell/index.ts';
+
+/** What the page says of everything on a board; counted again when the board alters, not at every move of the pointer. */
+export interface Census {
+  readonly pictures: number;
+  readonly isEmpty: boolean;
+  readonly troubles: readonly Trouble[];
+}
+
+/** Pictures that cannot be shown, as one trouble. */
+function troublesOf(unshown: ReadonlySet<string>): Trouble[] {
+  if (unshown.size === 0) return [];
+  const [first] = unshown;
+  const title =
+    unshown.size === 1 ? `“${first}” cannot be shown` : `${unshown.size} pictures cannot be shown`;
+  const detail =
+    'Each says why where it stands. Its file is kept as it came; everything else on the board goes on as usual.';
+  return [{ id: 'unshown', title, detail }];
+}
+
+export function useCensus(desk: Desk): Census {
+  useSyncExternalStore(desk.subscribe, desk.version);
+  const { standing } = desk.session;
+  const news = desk.sync.shelf.version;
+  return useMemo(() => {
+    let pictures = 0;
+    const unshown = new Set<string>();
+    for (const item of standing) {
+      if (item.kind !== 'placement') continue;
+      pictures += 1;
+      const known = desk.sync.shelf.get(item.picture);
+      if (known?.picture?.failure || known?.file?.refusal) unshown.add(known.name);
+    }
+    return { pictures, isEmpty: standing.length === 0, troubles: troublesOf(unshown) };
+  }, [desk, standing, news]);
+}
