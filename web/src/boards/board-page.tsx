@@ -4,15 +4,7 @@ import { CommandRoom } from '../commands/index.ts';
 import { type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
 import { FileChooser, PasteButton, useIncoming } from '../gather/index.ts';
 import { PerchButton } from '../perch/index.ts';
-import {
-  BoardTabs,
-  CloseTab,
-  EditableName,
-  Lintel,
-  Message,
-  openBoards,
-  useTheme,
-} from '../shell/index.ts';
+import { BoardTabs, CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { NoticeCard } from './notice-card.tsx';
 import { Sill } from './sill.tsx';
