@@ -89,7 +89,7 @@ test('the server ends by SIGKILL amid moves and drops; the hand goes on; nothing
   await board.place([1]);
   await openBoard(page, board);
   const goals = await workThrough(page, () => running.killServer());
-  await expect(page.getByText('Server not reached')).toBeVisible();
+  await expect(page.getByText('The server does not answer')).toBeVisible();
   await running.startServer();
   await everythingIsThere(page, board, 3);
   const items = await board.standing();
