@@ -87,7 +87,7 @@ export async function openBoard(page: Page, board: TestBoard): Promise<void> {
 }
 
 export async function stageReady(page: Page): Promise<void> {
-  await expect(page.locator('[data-stage="sharp"]').first()).toBeVisible();
+  await expect(page.locator('[data-stage="sharp"]').first()).toBeVisible({ timeout: 30_000 });
 }
 
 export async function lookAt(page: Page, camera: Camera): Promise<void> {

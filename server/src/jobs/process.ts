@@ -83,6 +83,8 @@ process.on('unhandledRejection', (reason) => {
   process.exit(1);
 });
 process.on('disconnect', () => process.exit(0));
+// The parent may have gone while this program was still being read: no event tells of that.
+if (process.send && !process.connected) process.exit(0);
 process.on('SIGINT', () => {});
 process.on('SIGTERM', () => process.exit(0));
 await main();
