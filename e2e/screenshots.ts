@@ -53,7 +53,8 @@ async function shoot(page: Page, name: string, shown = page): Promise<void> {
 const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
   async boards(place) {
     const page = await openPage(place, '/boards');
-    await page.waitForLoadState('networkidle');
+    // The preview is painted some seconds after the board was loaded.
+    await page.locator('[data-board] img').first().waitFor();
     await shoot(page, 'boards');
   },
   async board(place) {
