@@ -80,7 +80,10 @@ export function Palette({
 }) {
   const navigate = useNavigate();
   const { data: boards = [] } = useBoards();
-  const wordsOf = (keyed: Keyed) => keymap.keysOf(keyed).slice(0, 1).map(pressWords).join('');
+  const named = (keyed: Keyed, run: () => void): Named => {
+    const [press] = keymap.keysOf(keyed);
+    return { id: keyed.id, label: keyed.label, keys: press === undefined ? '' : pressWords(press), run };
+  };
   const actions = desk ? ACTIONS : [];
   const everywhere = EVERYWHERE.filter(({ id }) => {
     if (id === 'close-board' || id === 'put-away') return desk !== undefined;
@@ -106,22 +109,12 @@ export function Palette({
               <Command.Empty className="px-5 py-6 text-muted italic">Nothing is called that.</Command.Empty>
               <Group
                 heading="On this board"
-                entries={actions.map((action) => ({
-                  id: action.id,
-                  label: action.label,
-                  keys: wordsOf(action),
-                  run: () => action.run(desk!),
-                }))}
+                entries={actions.map((action) => named(action, () => action.run(desk!)))}
                 onRun={run}
               />
               <Group
                 heading="Everywhere"
-                entries={everywhere.map((keyed) => ({
-                  id: keyed.id,
-                  label: keyed.label,
-                  keys: wordsOf(keyed),
-                  run: () => onEverywhere(keyed.id),
-                }))}
+                entries={everywhere.map((keyed) => named(keyed, () => onEverywhere(keyed.id)))}
                 onRun={run}
               />
               <Group
