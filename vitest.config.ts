@@ -15,6 +15,15 @@ export default defineConfig({
           fileParallelism: false,
         },
       },
+      {
+        test: {
+          name: 'demo',
+          root: 'demo',
+          include: ['**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 60_000,
+        },
+      },
       { test: { name: 'web', root: 'web', include: ['src/**/*.test.ts'] } },
     ],
   },

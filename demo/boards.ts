@@ -1,81 +1,202 @@
-/** A board of the demo; positions are of top left corners, board units. */
+/** A row of pictures of one height, side by side; a board is set out of such rows. Lengths are board units. */
+export interface Row {
+  readonly x: number;
+  readonly y: number;
+  readonly height: number;
+  readonly pictures: readonly (string | Hung)[];
+}
+
+/** A picture that does not simply hang: trimmed, mirrored, faded, turned. */
+export interface Hung {
+  readonly file: string;
+  readonly trim?: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+  readonly flipX?: boolean;
+  readonly turn?: number;
+  readonly opacity?: number;
+}
+
+export interface Note {
+  readonly text: string;
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
 export interface DemoBoard {
   readonly id: string;
   readonly name: string;
-  readonly placements: readonly {
-    readonly file: string;
-    readonly name: string;
-    readonly x: number;
-    readonly y: number;
-    readonly width: number;
-    readonly trim?: {
-      readonly x: number;
-      readonly y: number;
-      readonly width: number;
-      readonly height: number;
-    };
-    readonly flipX?: boolean;
-  }[];
-  readonly notes: readonly {
-    readonly text: string;
-    readonly x: number;
-    readonly y: number;
-    readonly width: number;
-    readonly height: number;
-  }[];
+  readonly rows: readonly Row[];
+  readonly notes: readonly Note[];
 }
 
-/** The board that the first part of the scenario needs: how the ferry is built, and the light it stands in. */
-export const BOARDS: readonly DemoBoard[] = [
-  {
-    id: '5ea00001-0000-4000-8000-000000000001',
-    name: 'Ferry: form',
-    placements: [
-      {
-        file: 'ferry-quarter-from-above.jpg',
-        name: 'Ferry, winch side from above',
-        x: 0,
-        y: 0,
-        width: 560,
-      },
-      {
-        file: 'chain-wheel-raking.jpg',
-        name: 'Chain wheel, raking light',
-        x: 572,
-        y: 0,
-        width: 291,
-      },
-      {
-        file: 'dawn-fog-wide.jpg',
-        name: 'Dawn, fog coming in',
-        x: 0,
-        y: 376,
-        width: 560,
-        trim: { x: 0, y: 0.06, width: 1, height: 0.78 },
-      },
-      {
-        file: 'storm-lantern-dusk.jpg',
-        name: 'Storm lantern at dusk',
-        x: 875,
-        y: 0,
-        width: 200,
-      },
-    ],
-    notes: [
-      {
-        text: 'Deck is one long plane, 0.75 m above water. Ramps break it at both ends, never level: the load decides.',
-        x: 572,
-        y: 376,
-        width: 240,
-        height: 120,
-      },
-      {
-        text: 'Page 7: the glass is the lightest thing in the picture. Hull goes to value 3, never black; reeds melt first.',
-        x: 875,
-        y: 262,
-        width: 200,
-        height: 100,
-      },
-    ],
-  },
-];
+/** Between neighbours. */
+export const GAP = 12;
+
+/** How the ferry is built: to scale first, then round it once, then what one never remembers. */
+const FORM: DemoBoard = {
+  id: '5ea00001-0000-4000-8000-000000000001',
+  name: 'Ferry: form',
+  rows: [
+    { x: 0, y: 0, height: 420, pictures: ['ferry-045-side.jpg'] },
+    { x: 0, y: 432, height: 204, pictures: ['ferry-090-soft.jpg', 'ferry-180-side.jpg'] },
+    { x: 0, y: 648, height: 204, pictures: ['ferry-135-side.jpg', 'ferry-270-side.jpg'] },
+    { x: 658, y: 0, height: 246, pictures: ['ferry-side-elevation.png', 'ferry-front-elevation.png'] },
+    { x: 658, y: 258, height: 286, pictures: ['ferry-plan.png'] },
+    {
+      ...{ x: 658, y: 556, height: 296 },
+      pictures: [
+        'chain-wheel-raking.jpg',
+        'chain-wheel-edge.jpg',
+        { file: 'bow-ramp-hinge.jpg', trim: { x: 0.12, y: 0, width: 0.62, height: 1 } },
+      ],
+    },
+    { x: 1424, y: 0, height: 300, pictures: [{ file: 'hull-rust-fender.jpg', flipX: true }] },
+    { x: 1424, y: 312, height: 296, pictures: ['winch-house-window.jpg'] },
+    { x: 1424, y: 620, height: 232, pictures: ['ferry-blueprint.png'] },
+  ],
+  notes: [
+    {
+      text: 'Deck is one long plane, 0.78 m above water. Ramps break it at both ends, never level: the load decides.',
+      ...{ x: 0, y: 866, width: 312, height: 152 },
+    },
+    {
+      text: 'Plan came off a scanner askew. Straighten before measuring, scales differ on all three.',
+      ...{ x: 326, y: 866, width: 312, height: 152 },
+    },
+    {
+      text: 'Wheel: 8 spokes, rim is a shallow U. Chain meets it at the top only, a hand off the centre line.',
+      ...{ x: 658, y: 866, width: 360, height: 152 },
+    },
+  ],
+};
+
+const LIGHT: DemoBoard = {
+  id: '5ea00001-0000-4000-8000-000000000002',
+  name: 'Light on the marsh',
+  rows: [
+    {
+      x: 0,
+      y: 0,
+      height: 330,
+      pictures: ['dawn-first-crossing.jpg', 'fog-closing-in.jpg', 'last-crossing.jpg'],
+    },
+    {
+      ...{ x: 0, y: 342, height: 214 },
+      pictures: [
+        'sky-0510-dawn.webp',
+        'sky-0830-morning.webp',
+        'sky-1240-noon.webp',
+        'sky-1730-rain-coming.webp',
+      ],
+    },
+    {
+      ...{ x: 0, y: 568, height: 262 },
+      pictures: [
+        'reed-channel-dawn.jpg',
+        'reed-channel-noon.jpg',
+        'winch-house-dusk.jpg',
+        'reed-channel-fog.jpg',
+      ],
+    },
+    {
+      x: 0,
+      y: 842,
+      height: 196,
+      pictures: ['ferry-045-dusk.jpg', 'ferry-090-dusk.jpg', 'ferry-225-dusk.jpg'],
+    },
+  ],
+  notes: [
+    {
+      text: 'Dawn: value range only 4–8. The hull is the darkest thing and still not black.',
+      ...{ x: 936, y: 842, width: 276, height: 92 },
+    },
+    {
+      text: 'Fog takes the reeds first, the mast next; the lamp keeps its edge longest.',
+      ...{ x: 936, y: 946, width: 276, height: 92 },
+    },
+    {
+      text: 'Last crossing: sky warm, water one step darker than the sky it mirrors.',
+      ...{ x: 1226, y: 842, width: 300, height: 124 },
+    },
+  ],
+};
+
+const ODRA: DemoBoard = {
+  id: '5ea00001-0000-4000-8000-000000000003',
+  name: 'Odra: coat and hands',
+  rows: [
+    {
+      ...{ x: 0, y: 0, height: 400 },
+      pictures: ['head-quarter-raking.jpg', 'head-front-soft.jpg', 'head-profile-side.jpg'],
+    },
+    {
+      x: 0,
+      y: 412,
+      height: 246,
+      pictures: ['head-below-back.webp', 'head-above-soft.webp', 'head-front-back.jpg', 'mannequin-11.jpg'],
+    },
+    {
+      ...{ x: 948, y: 0, height: 322 },
+      pictures: ['mannequin-02.jpg', 'mannequin-05.jpg', 'mannequin-13.jpg'],
+    },
+    {
+      ...{ x: 948, y: 334, height: 324 },
+      pictures: ['mannequin-10.jpg', { file: 'mannequin-16.jpg', flipX: true }, 'mannequin-09.jpg'],
+    },
+    {
+      x: 0,
+      y: 670,
+      height: 250,
+      pictures: ['surface-oilskin.webp', 'surface-rope.webp', 'surface-wet-planks.webp'],
+    },
+  ],
+  notes: [
+    {
+      text: 'Odra is broad, not tall: 7 heads. The coat hangs from the shoulders and never touches the waist.',
+      ...{ x: 1188, y: 670, width: 250, height: 119 },
+    },
+    {
+      text: 'Oilskin: hard highlights on the fold, brown in the cracks. No folds below the knee.',
+      ...{ x: 1188, y: 801, width: 250, height: 119 },
+    },
+    {
+      text: 'Hands haul with the whole back. Weight first, then the fingers.',
+      ...{ x: 1452, y: 670, width: 218, height: 119 },
+    },
+  ],
+};
+
+const PAGE: DemoBoard = {
+  id: '5ea00001-0000-4000-8000-000000000004',
+  name: 'Page 7 in progress',
+  rows: [
+    { x: 0, y: 0, height: 430, pictures: ['page-7-too-wide.png', 'ferry-045-soft.jpg'] },
+    {
+      x: 0,
+      y: 442,
+      height: 242,
+      pictures: ['page-7-leaning.png', 'page-7-too-dark.png', 'page-7-right.png'],
+    },
+    { x: 1348, y: 0, height: 430, pictures: ['storm-lantern-dusk.jpg'] },
+    { x: 1348, y: 442, height: 242, pictures: ['mast-lamp-dusk.jpg'] },
+    { x: 0, y: 696, height: 210, pictures: ['rail-rope.jpg', 'deck-planks-wet.jpg', 'winch-house-door.jpg'] },
+  ],
+  notes: [
+    {
+      text: 'Page 7, first try: the hull reads too long. Check against the view before inking.',
+      ...{ x: 684, y: 696, width: 270, height: 99 },
+    },
+    {
+      text: 'Second try leans. Third sits, but all of it is too dark: compare values, not by eye.',
+      ...{ x: 684, y: 807, width: 270, height: 124 },
+    },
+    {
+      text: 'The glass is the lightest thing on the page. Hull goes to value 3, never black; reeds melt first.',
+      ...{ x: 1153, y: 442, width: 183, height: 112 },
+    },
+  ],
+};
+
+/** The boards of the scenario, in the order in which they are loaded. */
+export const BOARDS: readonly DemoBoard[] = [FORM, LIGHT, ODRA, PAGE];

@@ -3,10 +3,13 @@ import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { createNote, createPlacement, keysOnTop, WHOLE } from '@miradero/core/board';
 import type { Board, ChangeOutcome, IntakeAnswer, Item, Picture } from '@miradero/core/schema';
-import { BOARDS, type DemoBoard } from './boards.ts';
+import { BOARDS, type DemoBoard, GAP, type Hung, type Row } from './boards.ts';
+import type { Truth } from './truth/truth.ts';
 
 /** Loads the demo into a running server through its real intake and real changes: `load.ts http://127.0.0.1:4860`. */
 const PICTURES = fileURLToPath(new URL('./pictures/', import.meta.url));
+/** So many files are on their way at once. */
+const LANES = 3;
 
 async function ask<T>(address: string, path: string, method = 'GET', body?: object): Promise<T> {
   const response = await fetch(`${address}${path}`, {
@@ -17,73 +20,95 @@ async function ask<T>(address: string, path: string, method = 'GET', body?: obje
   return (await response.json()) as T;
 }
 
-async function bringIn(address: string, file: string, name: string): Promise<Picture> {
+export async function truthOf(file: string): Promise<Truth> {
+  return JSON.parse(await readFile(`${PICTURES}${file}.truth.json`, 'utf8')) as Truth;
+}
+
+async function bringIn(address: string, file: string): Promise<Picture> {
+  const { title, mediaType } = await truthOf(file);
   const form = new FormData();
-  form.append('file', new Blob([await readFile(`${PICTURES}${file}`)], { type: 'image/jpeg' }), file);
+  form.append('file', new Blob([await readFile(`${PICTURES}${file}`)], { type: mediaType }), file);
   const response = await fetch(`${address}/api/pictures`, { method: 'POST', body: form });
   const answer = (await response.json()) as IntakeAnswer;
   const [picture] = answer.pictures;
   if (!picture) throw new Error(`${file} was refused: ${answer.refused[0]?.title}`);
-  await ask(address, `/api/pictures/${picture.id}`, 'PATCH', { name });
+  await ask(address, `/api/pictures/${picture.id}`, 'PATCH', { name: title });
   return picture;
 }
 
+const asHung = (picture: string | Hung): Hung => (typeof picture === 'string' ? { file: picture } : picture);
+
+/** Every file of a board, brought in a few at a time. */
+async function bringAll(address: string, board: DemoBoard): Promise<ReadonlyMap<string, Picture>> {
+  const files = board.rows.flatMap(({ pictures }) => pictures.map((picture) => asHung(picture).file));
+  const pictures = new Map<string, Picture>();
+  const lane = async () => {
+    for (let file = files.shift(); file; file = files.shift())
+      pictures.set(file, await bringIn(address, file));
+  };
+  await Promise.all(Array.from({ length: LANES }, lane));
+  return pictures;
+}
+
+/** A row's pictures from left to right; `stacks` gives each its place in the pile. */
+function hangRow(row: Row, pictures: ReadonlyMap<string, Picture>, stacks: Iterator<string>): Item[] {
+  let left = row.x;
+  return row.pictures.map(asHung).map(({ file, trim = WHOLE, flipX = false, turn = 0, opacity = 1 }) => {
+    const picture = pictures.get(file)!;
+    const width = (row.height * trim.width * picture.width) / (trim.height * picture.height);
+    const centre = { x: left + width / 2, y: row.y + row.height / 2 };
+    left += width + GAP;
+    return createPlacement({
+      ...{ id: randomUUID(), stack: stacks.next().value as string, picture: picture.id },
+      ...{ pictureWidth: picture.width, pictureHeight: picture.height },
+      ...{ centre, width, flipX, turn, opacity, trim },
+    });
+  });
+}
+
 /** Items of a demo board as they stand; lengths are board units. */
-async function itemsOf(address: string, board: DemoBoard): Promise<Item[]> {
-  const stacks = keysOnTop([], board.placements.length + board.notes.length);
-  const items: Item[] = [];
-  for (const { file, name, x, y, width, trim, flipX = false } of board.placements) {
-    const picture = await bringIn(address, file, name);
-    const kept = trim ?? WHOLE;
-    const height = (width * kept.height * picture.height) / (kept.width * picture.width);
-    items.push(
-      createPlacement({
-        ...{ id: randomUUID(), stack: stacks[items.length]!, picture: picture.id },
-        ...{ pictureWidth: picture.width, pictureHeight: picture.height },
-        centre: { x: x + width / 2, y: y + height / 2 },
-        ...{ width, flipX, trim: kept },
-      }),
-    );
-  }
-  for (const { text, x, y, width, height } of board.notes) {
+function itemsOf(board: DemoBoard, pictures: ReadonlyMap<string, Picture>): Item[] {
+  const count = board.rows.reduce((sum, row) => sum + row.pictures.length, board.notes.length);
+  const stacks = keysOnTop([], count)[Symbol.iterator]();
+  const hung = board.rows.flatMap((row) => hangRow(row, pictures, stacks));
+  const notes = board.notes.map(({ text, x, y, width, height }) => {
     const centre = { x: x + width / 2, y: y + height / 2 };
-    const stack = stacks[items.length]!;
-    items.push(createNote({ id: randomUUID(), stack, centre, width, height, text }));
-  }
-  return items;
+    return createNote({
+      ...{ id: randomUUID(), stack: stacks.next().value as string, centre, width, height, text },
+    });
+  });
+  return [...hung, ...notes];
 }
 
 async function loadBoard(address: string, board: DemoBoard): Promise<void> {
+  const pictures = await bringAll(address, board);
   await ask(address, '/api/boards', 'POST', { id: board.id, name: board.name });
-  const operations = (await itemsOf(address, board)).map((create) => ({ create }));
-  const { outcomes } = await ask<{ outcomes: ChangeOutcome[] }>(
-    address,
-    `/api/boards/${board.id}/changes`,
-    'POST',
-    {
-      changes: [{ id: randomUUID(), operations }],
-    },
+  const operations = itemsOf(board, pictures).map((create) => ({ create }));
+  const changes = [{ id: randomUUID(), operations }];
+  const answer = await ask<{ outcomes: ChangeOutcome[] }>(
+    ...([address, `/api/boards/${board.id}/changes`, 'POST', { changes }] as const),
   );
-  const [outcome] = outcomes;
+  const [outcome] = answer.outcomes;
   if (outcome && 'refused' in outcome) throw new Error(`the board was refused: ${outcome.refused.title}`);
 }
 
-/** The demo shows itself whole: its pictures have their levels. */
-async function waitForLevels(address: string): Promise<void> {
-  for (let patience = 0; patience < 240; patience += 1) {
+/** Until every picture has its levels. */
+export async function waitForLevels(address: string): Promise<void> {
+  for (let patience = 0; patience < 1_200; patience += 1) {
     const { pictures } = await ask<{ pictures: Picture[] }>(address, '/api/pictures');
     if (pictures.every((picture) => picture.state !== 'arriving')) return;
     await new Promise((resolve) => setTimeout(resolve, 250));
   }
 }
 
+/** Loads the boards that are not there yet; levels go on being made behind. */
 export async function loadDemo(address: string): Promise<void> {
   const { boards } = await ask<{ boards: Board[] }>(address, '/api/boards');
   const missing = BOARDS.filter(({ id }) => !boards.some((board) => board.id === id && board.revision > 0));
   if (missing.length === 0) return;
   console.log('loading the demo …');
-  for (const board of missing) await loadBoard(address, board);
-  await waitForLevels(address);
+  // Last changed stands first: the board that shows most is loaded last.
+  for (const board of missing.toReversed()) await loadBoard(address, board);
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url))

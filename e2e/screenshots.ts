@@ -1,16 +1,19 @@
 import { mkdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
+import { heightOf } from '@miradero/core/board';
+import type { Picture, Placement } from '@miradero/core/schema';
 import type { Browser, Page } from '@playwright/test';
-import { BOARDS } from '../demo/boards.ts';
-import { loadDemo } from '../demo/load.ts';
-import { onPage, stageReady } from './support/board.ts';
+import { BOARDS, type DemoBoard } from '../demo/boards.ts';
+import { loadDemo, waitForLevels } from '../demo/load.ts';
+import { onPage, stageReady, TestBoard } from './support/board.ts';
 import { launchBrowser } from './support/browser.ts';
 import { startRunning } from './support/running.ts';
 
 /** `npm run screenshots`: one picture of each main view, made from the demo data by the real interface. */
 const FOLDER = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 const SIZE = { width: 1280, height: 800 };
-const form = BOARDS[0]!;
+const [form, light, odra, page7] = BOARDS as [DemoBoard, DemoBoard, DemoBoard, DemoBoard];
+const HINGE = 'Bow ramp at its hinge, chain on the roller';
 
 interface Place {
   readonly browser: Browser;
@@ -24,20 +27,34 @@ async function openPage({ browser, address }: Place, path: string, viewport = SI
   return page;
 }
 
-async function openForm(place: Place): Promise<Page> {
-  const page = await openPage(place, `/boards/${form.id}`);
+async function openBoard(place: Place, { id }: DemoBoard): Promise<Page> {
+  const page = await openPage(place, `/boards/${id}`);
   await stageReady(page);
   return page;
 }
 
-/** The middle of a placement of the demo board, board units. */
-function middleOf(file: string): { x: number; y: number } {
-  const placement = form.placements.find((known) => known.file === file)!;
-  return { x: placement.x + placement.width / 2, y: placement.y + 60 };
+const openForm = (place: Place) => openBoard(place, form);
+
+/** A board as it is found, all of it in view. */
+async function shootBoard(place: Place, board: DemoBoard, name: string): Promise<void> {
+  const page = await openBoard(place, board);
+  await page.keyboard.press('0');
+  await page.waitForTimeout(400);
+  await stageReady(page);
+  await shoot(page, name);
 }
 
-async function select(page: Page, file: string): Promise<void> {
-  const { x, y } = await onPage(page, middleOf(file));
+/** Where a picture stands on the demo board, by its title: a little below its upper edge, board units. */
+async function placeOf(address: string, title: string): Promise<{ x: number; y: number }> {
+  const { pictures } = (await (await fetch(`${address}/api/pictures`)).json()) as { pictures: Picture[] };
+  const { items } = await new TestBoard(address, form.id).snapshot();
+  const picture = pictures.find(({ name }) => name === title)!;
+  const item = items.find((one) => one.kind === 'placement' && one.picture === picture.id) as Placement;
+  return { x: item.centre.x, y: item.centre.y - heightOf(item) / 2 + 40 };
+}
+
+async function select(page: Page, title: string): Promise<void> {
+  const { x, y } = await onPage(page, await placeOf(new URL(page.url()).origin, title));
   await page.mouse.click(x, y);
 }
 
@@ -51,28 +68,26 @@ async function shoot(page: Page, name: string, shown = page): Promise<void> {
 }
 
 const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
-  async boards(place) {
-    const page = await openPage(place, '/boards');
-    // The preview is painted some seconds after the board was loaded.
-    await page.locator('[data-board] img').first().waitFor();
-    await shoot(page, 'boards');
-  },
   async board(place) {
     const page = await openForm(place);
-    await select(page, 'storm-lantern-dusk.jpg');
+    await select(page, HINGE);
     await page.keyboard.press('i');
     await shoot(page, 'board');
   },
+  light: (place) => shootBoard(place, light, 'light'),
+  odra: (place) => shootBoard(place, odra, 'odra'),
+  'page-7': (place) => shootBoard(place, page7, 'page-7'),
   async trim(place) {
     const page = await openForm(place);
-    await select(page, 'dawn-fog-wide.jpg');
+    await select(page, HINGE);
     await page.keyboard.press('t');
     await shoot(page, 'trim');
   },
   async turning(place) {
     const page = await openForm(place);
-    await select(page, 'storm-lantern-dusk.jpg');
-    const from = await onPage(page, { x: 1060, y: 120 });
+    await select(page, HINGE);
+    const hinge = await placeOf(place.address, HINGE);
+    const from = await onPage(page, { x: hinge.x + 150, y: hinge.y + 80 });
     await page.keyboard.down('r');
     await page.mouse.move(from.x, from.y);
     await page.mouse.down();
@@ -93,7 +108,7 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
   async trouble(place) {
     const page = await openForm(place);
     await page.route('**/changes', (route) => route.abort());
-    await select(page, 'chain-wheel-raking.jpg');
+    await select(page, 'Chain wheel, raking light');
     await page.keyboard.press('ArrowRight');
     await page.locator('[data-trouble]').waitFor();
     await shoot(page, 'trouble');
@@ -113,7 +128,7 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
   async 'board-dark'(place) {
     const page = await openForm(place);
     await page.getByRole('radio', { name: 'Value 2' }).click();
-    await select(page, 'dawn-fog-wide.jpg');
+    await select(page, HINGE);
     await shoot(page, 'board-dark');
   },
   async palette(place) {
@@ -121,6 +136,14 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.keyboard.press('Control+k');
     await page.keyboard.type('turn');
     await shoot(page, 'palette');
+  },
+  async boards(place) {
+    const page = await openPage(place, '/boards');
+    // Previews are painted some seconds after the last picture of a board got its levels.
+    await page.waitForTimeout(20_000);
+    await page.reload();
+    await page.locator('[data-board] img').first().waitFor();
+    await shoot(page, 'boards');
   },
 };
 
@@ -131,6 +154,7 @@ async function main(): Promise<void> {
   const browser = await launchBrowser();
   try {
     await loadDemo(running.address);
+    await waitForLevels(running.address);
     for (const [name, take] of Object.entries(SHOTS)) {
       if (wanted.length === 0 || wanted.includes(name)) await take({ browser, address: running.address });
     }

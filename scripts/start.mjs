@@ -131,6 +131,28 @@ function keepServer(environment, onServing) {
   };
 }
 
+/** The stand-in web of the demo, on the port after its own or any free one. */
+async function startCommons(ownPort) {
+  const wanted = ownPort + 1;
+  const port = (await isFree(wanted)) ? wanted : 0;
+  const child = spawn(process.execPath, ['--import', 'tsx', 'demo/commons/main.ts', String(port)], {
+    cwd: ROOT,
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+  });
+  const ended = new Promise((resolve) => child.once('exit', resolve));
+  const address = await Promise.race([
+    new Promise((resolve) => child.once('message', (message) => resolve(message.serving))),
+    ended.then(() => undefined),
+  ]);
+  return {
+    address,
+    async stop() {
+      if (child.exitCode === null && child.signalCode === null) child.kill('SIGTERM');
+      await ended;
+    },
+  };
+}
+
 async function loadDemo(address) {
   const status = await run(process.execPath, ['--import', 'tsx', 'demo/load.ts', address], { cwd: ROOT });
   if (status !== 0) say('The demo could not be loaded whole; what was printed above says why.');
@@ -172,6 +194,8 @@ async function main() {
       databaseUrl = postgres.url;
     }
     let isFirst = true;
+    const commons = isDemo ? await startCommons(settings.port) : undefined;
+    if (commons) stops.push(() => commons.stop());
     const environment = {
       DATABASE_URL: databaseUrl,
       PORT: String(settings.port),
@@ -179,7 +203,10 @@ async function main() {
     };
     const server = keepServer({ LOG_LEVEL: 'warn', ...environment }, async (address) => {
       if (isFirst && isDemo) await loadDemo(address);
-      if (isFirst) say(`\nMiradero is at ${address}\nCtrl-C stops it.`);
+      if (isFirst) say(`\nMiradero is at ${address}`);
+      if (isFirst && commons?.address)
+        say(`Tidewrack Commons, an invented site to gather from, is at ${commons.address}`);
+      if (isFirst) say('Ctrl-C stops all of it.');
       isFirst = false;
     });
     stops.push(() => server.stop());

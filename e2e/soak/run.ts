@@ -68,6 +68,12 @@ try {
   );
 } catch (error) {
   trouble = error;
+  const words = await page.evaluate(() => ({
+    selected: document.querySelector('[role="toolbar"]')?.textContent,
+    said: [...document.querySelectorAll('[role="status"]')].map((status) => status.textContent),
+  }));
+  console.error(words, errors);
+  await page.screenshot({ path: fileURLToPath(new URL('../../.cache/soak.png', import.meta.url)) });
 }
 await browser.close();
 await running.stop();

@@ -2,6 +2,7 @@ import {
   boundsOf,
   boundsOfItems,
   cornersOf,
+  distanceToItem,
   duplicate,
   HANDLES,
   handlePoint,
@@ -34,6 +35,8 @@ const MOST = 40;
 const MOST_EVER = 150;
 /** Handles of a selection reach so far, and its plumb hangs so low; presses elsewhere keep away from them. CSS pixels. */
 const KEEP_AWAY_PX = 40;
+/** Nearer than this to a dot, a press takes the dot. */
+const NEAR_PX = 8;
 const SLIP_PX = 8;
 const FAR = 20_000;
 
@@ -221,19 +224,31 @@ export class Soak {
       const grips = this.#gripsOf(seen);
       for (let attempt = 0; attempt < 20; attempt += 1) {
         const target = this.#pick(this.model.standing);
-        const page = this.#toPage(seen, target.centre);
+        const { x, y } = this.#toPage(seen, target.centre);
+        // A mouse stands on whole pixels; what is smaller may lie between them.
+        const page = { x: Math.round(x), y: Math.round(y) };
         const item = this.model.itemAt(this.#toBoard(seen, page));
         const isFree = grips.every((grip) => Math.hypot(grip.x - page.x, grip.y - page.y) > KEEP_AWAY_PX);
-        if (item && isFree && this.#isInView(seen, page)) return { seen, page, item };
+        if (!item || !isFree || !this.#isInView(seen, page)) continue;
+        if (await this.#isOnStage(page)) return { seen, page, item };
       }
       if (!isRetry) await this.page.keyboard.press('0');
     }
     return undefined;
   }
 
+  /** What hangs over the board (a message, the wall label) takes the press for itself. */
+  #isOnStage(point: Point): Promise<boolean> {
+    return this.page.evaluate(({ x, y }) => {
+      const under = document.elementFromPoint(x, y);
+      return under?.closest('.stage') !== null && under !== null;
+    }, point);
+  }
+
   async #click(): Promise<void> {
     const found = await this.#pointOnItem();
     if (!found) return;
+    this.log.push(`  at ${found.page.x},${found.page.y} on ${found.item.id}`);
     // Two clicks in a row on one place would be a double click.
     const { x, y, atMs } = this.#lastClick;
     const isSame = Math.hypot(found.page.x - x, found.page.y - y) < 30;
@@ -259,7 +274,8 @@ export class Soak {
     await this.page.keyboard.press('0');
     const seen = await this.#seen();
     const from = { x: Math.round(seen.left + 6), y: Math.round(seen.top + 6) };
-    if (this.model.itemAt(this.#toBoard(seen, from))) return;
+    const bare = this.#toBoard(seen, from);
+    if (this.model.standing.some((item) => distanceToItem(item, bare) < NEAR_PX / seen.camera.scale)) return;
     const to = {
       x: this.#between(seen.left + 200, seen.left + 1000),
       y: this.#between(seen.top + 150, seen.top + 600),

@@ -120,6 +120,22 @@ test('cursors tell what a press would do', async ({ page, running }) => {
   expect(await cursor(300, 200)).toBe('');
 });
 
+test('what has become a dot can still be taken; nothing else is larger than it looks', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'dots');
+  await board.place([1]);
+  await openBoard(page, board);
+  const sill = page.locator('footer');
+  await clickOnBoard(page, { x: 0, y: -104 });
+  await expect(sill).not.toContainText('picture 1');
+  // Six pixels wide and four high: three above it is near enough.
+  await lookAt(page, { centre: { x: 0, y: 0 }, scale: 0.02 });
+  await clickOnBoard(page, { x: 0, y: -250 });
+  await expect(sill).toContainText('picture 1');
+});
+
 test('handles are seen on black, on white and on a busy picture', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'readable');
   await board.place([1]);

@@ -11,6 +11,7 @@ import {
   breakLines,
   compareStacking,
   cornersOf,
+  distanceToItem,
   drawList,
   duplicate,
   freeCentre,
@@ -72,6 +73,23 @@ describe('a placement', () => {
         expect(isOnItem(one, one.centre)).toBe(true);
         const [a, , c] = cornersOf(one);
         expect(isOnItem(one, { x: a!.x + (a!.x - c!.x) * 0.01, y: a!.y + (a!.y - c!.y) * 0.01 })).toBe(false);
+      }),
+    );
+  });
+
+  it('is as far away as its nearest side, however it is turned', () => {
+    fc.assert(
+      fc.property(placement, fc.double({ min: 0.1, max: 900, noNaN: true }), (one, away) => {
+        expect(distanceToItem(one, one.centre)).toBe(0);
+        const [a, b] = cornersOf(one);
+        const side = { x: (a!.x + b!.x) / 2, y: (a!.y + b!.y) / 2 };
+        const out = { x: side.x - one.centre.x, y: side.y - one.centre.y };
+        const length = Math.hypot(out.x, out.y);
+        const beyond = { x: side.x + (out.x / length) * away, y: side.y + (out.y / length) * away };
+        expect(distanceToItem(one, beyond)).toBeCloseTo(away, 4);
+        // Past a corner, along the diagonal, the corner is what is nearest.
+        const past = { x: a!.x + (a!.x - one.centre.x), y: a!.y + (a!.y - one.centre.y) };
+        expect(distanceToItem(one, past)).toBeCloseTo(Math.hypot(a!.x - past.x, a!.y - past.y), 4);
       }),
     );
   });

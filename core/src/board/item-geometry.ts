@@ -64,3 +64,10 @@ export const boundsOf = (item: Item): Rectangle =>
 
 export const isOnItem = (item: Item, pointBoard: Point): boolean =>
   containsPoint(UNIT, applyAffine(invertAffine(frameMatrix(item)), pointBoard));
+
+/** How far a point lies from an item as it stands, board units; 0 on it. */
+export function distanceToItem(item: Item, pointBoard: Point): number {
+  const { x, y } = applyAffine(invertAffine(frameMatrix(item)), pointBoard);
+  const outside = (share: number) => Math.max(-share, 0, share - 1);
+  return Math.hypot(outside(x) * item.width, outside(y) * heightOf(item));
+}

@@ -83,7 +83,7 @@ export class BoardHand implements Hand, HandSeat {
   hover(point: Point | undefined, pointerType: string): void {
     const { desk, view } = this;
     const at = point && view.toBoard(point);
-    desk.point(at, at && view.feed.itemAt(at)?.id);
+    desk.point(at, point && view.itemAt(point)?.id);
     view.canvas.style.cursor = (point && this.#cursorAt(point, pointerType)) ?? '';
   }
 
@@ -101,14 +101,14 @@ export class BoardHand implements Hand, HandSeat {
   }
 
   double(point: Point): void {
-    const item = this.view.feed.itemAt(this.view.toBoard(point));
+    const item = this.view.itemAt(point);
     if (item?.kind === 'note') this.desk.editNote(item);
     else if (item) this.view.comeClose(item.id, boundsOf(item));
     else if (this.view.isClose) this.view.goBack();
   }
 
   secondary(point: Point): void {
-    const item = this.view.feed.itemAt(this.view.toBoard(point));
+    const item = this.view.itemAt(point);
     if (item && !this.desk.selection.has(item.id)) this.desk.select([item.id]);
     else if (!item) this.desk.select([]);
     this.onSecondary?.(point);
@@ -129,7 +129,7 @@ export class BoardHand implements Hand, HandSeat {
     const grip = this.#gripAt(point, pointerType);
     if (grip) return sizing(this, grip);
     if (isOnPlumb(desk.selected, this.view, point, pointerType)) return turning(this, desk.selected, point);
-    const item = this.view.feed.itemAt(this.view.toBoard(point));
+    const item = this.view.itemAt(point);
     if (item === undefined) return this.#band(press);
     return moving(this, item, press);
   }

@@ -19,7 +19,7 @@ export function trimming(hand: HandSeat, placement: Placement, press: Press, gri
       () => {},
     );
   const from = hand.view.toBoard(press.point);
-  const isOn = hand.view.feed.itemAt(from)?.id === placement.id;
+  const isOn = hand.view.itemAt(press.point)?.id === placement.id;
   return marking(
     hand,
     placement,

@@ -24,7 +24,7 @@ class LookingHand implements Hand {
   }
   secondary(): void {}
   double(point: Point): void {
-    const item = this.#view.feed.itemAt(this.#view.toBoard(point));
+    const item = this.#view.itemAt(point);
     if (item) this.#view.comeClose(item.id, boundsOf(item));
     else this.#view.goBack();
   }

@@ -1,4 +1,4 @@
-import { boundsOf, drawnOf, isOnItem } from '@miradero/core/board';
+import { boundsOf, distanceToItem, drawnOf, isOnItem } from '@miradero/core/board';
 import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
 import type { SceneItem, SceneSource } from './messages.ts';
@@ -83,14 +83,21 @@ export class SceneFeed {
     return this.#extent;
   }
 
-  /** The topmost item under a point, board units. */
-  itemAt(point: Point): Item | undefined {
-    const under = this.#scene.within({ x: point.x, y: point.y, width: 0, height: 0 });
-    for (const { drawn } of under.reverse()) {
-      const item = this.board.items.get(drawn.id);
-      if (item && isOnItem(item, point)) return item;
-    }
-    return undefined;
+  /**
+   * The topmost item under a point, board units. Where none is, the nearest one within `reach` that is itself smaller
+   * than the hand can meet, so that what has become a dot can still be taken.
+   */
+  itemAt(point: Point, reach = 0): Item | undefined {
+    const under = this.itemsWithin({ x: point.x, y: point.y, width: 0, height: 0 });
+    const met = under.findLast((item) => isOnItem(item, point));
+    if (met || reach === 0) return met;
+    const around = { x: point.x - reach, y: point.y - reach, width: 2 * reach, height: 2 * reach };
+    const small = this.itemsWithin(around).filter(({ width }) => width < 2 * reach);
+    const [nearest] = small
+      .map((item) => ({ item, away: distanceToItem(item, point) }))
+      .filter(({ away }) => away <= reach)
+      .sort((one, other) => one.away - other.away);
+    return nearest?.item;
   }
 
   itemsWithin(view: Rectangle): Item[] {

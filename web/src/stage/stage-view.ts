@@ -9,6 +9,7 @@ import {
   viewOf,
   zoomAt,
 } from '@miradero/core/geometry';
+import type { Item } from '@miradero/core/schema';
 import type { ViewNow } from './buffer.ts';
 import { Buffers, type FrameReport } from './buffers.ts';
 import { fly } from './camera-flight.ts';
@@ -19,6 +20,8 @@ export type Overlay = (context: CanvasRenderingContext2D, view: StageView) => vo
 
 const FIT_MARGIN_PX = 40;
 const CLOSE_MARGIN_PX = 0;
+/** Half of the least that can be met with a pointer. */
+const REACH_PX = 5;
 const DEFAULT_CAMERA: Camera = { centre: { x: 0, y: 0 }, scale: 1 };
 
 /**
@@ -131,6 +134,11 @@ export class StageView {
   pointOf(event: { clientX: number; clientY: number }): Point {
     const { left, top } = this.canvas.getBoundingClientRect();
     return { x: event.clientX - left, y: event.clientY - top };
+  }
+
+  /** What a press at a point of the screen takes hold of. */
+  itemAt(pointPx: Point): Item | undefined {
+    return this.feed.itemAt(this.toBoard(pointPx), REACH_PX / this.#camera.scale);
   }
 
   toBoard(pointPx: Point): Point {
