@@ -59,7 +59,7 @@ async function addOne(knex: Knex, owner: string, number: number): Promise<string
     const name = `picture ${number}`;
     await addPicture(trx, owner, {
       ...{ id, name, fileName: `${name}.jpg`, type: 'image/jpeg', bytes: bytes.length, sha256 },
-      ...{ width, height },
+      ...{ width, height, kind: 'still', frames: 1, durationMs: null, source: {} },
     });
     const levels = [];
     for (const { side, bytes: copy } of made.levels) {

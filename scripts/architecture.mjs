@@ -10,10 +10,11 @@ import { transformSync } from 'esbuild';
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
-  core: [['board'], ['schema'], ['picture', 'colour', 'geometry']],
+  core: [['board'], ['formats'], ['schema'], ['picture', 'colour', 'geometry']],
   server: [
     ['http'],
-    ['boards', 'pictures', 'events', 'owners'],
+    ['pictures', 'gathering', 'events', 'owners'],
+    ['boards'],
     ['intake'],
     ['jobs'],
     ['pixels'],

@@ -6,6 +6,8 @@ export interface Settings {
   /** Folder with the built interface; none: only the HTTP interface is served. */
   readonly webFolder: string | undefined;
   readonly logLevel: string;
+  /** Hosts with port on this computer or network that may be asked for pictures all the same: the demo's stand-in web. */
+  readonly fetchesFrom: readonly string[];
 }
 
 export function settingsFrom(environment: NodeJS.ProcessEnv): Settings {
@@ -21,5 +23,6 @@ export function settingsFrom(environment: NodeJS.ProcessEnv): Settings {
     port,
     webFolder: environment.WEB_FOLDER,
     logLevel: environment.LOG_LEVEL ?? 'info',
+    fetchesFrom: (environment.FETCHES_FROM ?? '').split(',').filter((host) => host !== ''),
   };
 }

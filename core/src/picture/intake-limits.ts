@@ -4,7 +4,7 @@ export const INTAKE_LIMITS = {
   bytes: 128 * 1024 * 1024,
   /** Width × height: a blueprint of 12,000 × 8,000 passes, a decompression bomb does not. */
   pixels: 120_000_000,
-  /** Frames of one file; only the first is shown for now, but every one costs when the file is opened. */
+  /** Frames of one file; every one costs when the file is opened. */
   frames: 5_000,
   /** A drawing in SVG; beyond this its parts are too many to draw. */
   svgBytes: 16 * 1024 * 1024,
@@ -21,8 +21,21 @@ export const INTAKE_TYPES = [
   'image/gif',
   'image/svg+xml',
   'image/heic',
+  'video/mp4',
+  'video/webm',
+  'model/gltf-binary',
 ] as const;
 export type IntakeType = (typeof INTAKE_TYPES)[number];
+
+/** What a stored file is: a still picture, one with several frames, a clip with time of its own, a model to turn. */
+export const PICTURE_KINDS = ['still', 'animated', 'clip', 'model'] as const;
+export type PictureKind = (typeof PICTURE_KINDS)[number];
+
+/** Kinds of which only a browser makes the picture that stands for them. */
+export const isPostered = (type: string): boolean => /^(?:video|model)\//.test(type);
+
+/** A model has no size of its own; pixels of the view that stands for it. */
+export const MODEL_VIEW = { width: 1200, height: 900 } as const;
 
 export type RefusalCode =
   | 'empty'
@@ -30,6 +43,7 @@ export type RefusalCode =
   | 'too-many-pixels'
   | 'too-many-frames'
   | 'unknown-kind'
+  | 'needs-other-files'
   | 'damaged'
   | 'too-many-files';
 
@@ -39,7 +53,9 @@ export const REFUSALS: Readonly<Record<RefusalCode, string>> = {
   'too-many-bytes': `The file is larger than ${INTAKE_LIMITS.bytes / 1024 / 1024} MB.`,
   'too-many-pixels': `The picture has more than ${INTAKE_LIMITS.pixels / 1_000_000} million pixels.`,
   'too-many-frames': `The file holds more than ${INTAKE_LIMITS.frames.toLocaleString('en')} frames.`,
-  'unknown-kind': 'This is no picture that can be taken in: JPEG, PNG, WebP, AVIF, GIF, TIFF, SVG or HEIC.',
+  'unknown-kind':
+    'This is nothing that can be taken in: JPEG, PNG, WebP, AVIF, GIF, TIFF, SVG, HEIC, MP4, WebM or GLB.',
+  'needs-other-files': 'The model refers to other files; a GLB with everything in it can be taken in.',
   damaged: 'The picture cannot be read: the file is damaged or incomplete.',
   'too-many-files': `More than ${INTAKE_LIMITS.files} files came at once.`,
 };

@@ -19,13 +19,16 @@ function kindOfBrands(head: Uint8Array): IntakeType | undefined {
     brands.push(latin(head, at, at + 4));
   }
   if (brands.some((brand) => brand === 'avif' || brand === 'avis')) return 'image/avif';
-  return brands.some((brand) => /^(hei[cxms]|hev[cx]|mif1|msf1)$/.test(brand)) ? 'image/heic' : undefined;
+  if (brands.some((brand) => /^(hei[cxms]|hev[cx]|mif1|msf1)$/.test(brand))) return 'image/heic';
+  return brands.some((brand) => /^(isom|iso\d|mp4\d|avc1|M4V |dash|msdh)$/.test(brand))
+    ? 'video/mp4'
+    : undefined;
 }
 
 /**
  * The kind of picture that bytes begin with, whatever the file is called; `undefined` for anything not taken in.
  * Signatures: JPEG ISO/IEC 10918-1 B.1.1.3, PNG (W3C, third edition) 5.2, WebP RFC 9649 2.4, GIF89a 17, TIFF 6.0
- * section 2 (with 43 for BigTIFF), SVG 2.
+ * section 2 (with 43 for BigTIFF), SVG 2, WebM (RFC 8794 with the document type `webm`), glTF 2.0 4.4.2.
  *
  * @param head - the first bytes of the file, `KIND_BYTES` of them where there are so many
  */
@@ -39,6 +42,10 @@ export function kindOfBytes(head: Uint8Array): IntakeType | undefined {
   if (signature === 'GIF87a' || signature === 'GIF89a') return 'image/gif';
   if (/^II[*+]\0/.test(signature) || /^MM\0[*+]/.test(signature)) return 'image/tiff';
   if (latin(head, 4, 8) === 'ftyp') return kindOfBrands(head);
+  if (signature.startsWith('glTF')) return 'model/gltf-binary';
+  if (startsWith([0x1a, 0x45, 0xdf, 0xa3])) {
+    return /\x42\x82[\x81-\x88]webm/.test(latin(head, 0, 80)) ? 'video/webm' : undefined;
+  }
   const text = latin(head, 0, KIND_BYTES);
   return /^<(?:\w+:)?svg[\s>/]/.test(text.replace(SVG_PROLOGUE, '')) ? 'image/svg+xml' : undefined;
 }

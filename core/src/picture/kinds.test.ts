@@ -24,12 +24,13 @@ describe('kind of bytes', () => {
     expect(kindOfBytes(bytes('II*x....'))).toBeUndefined();
   });
 
-  it('tells AVIF from HEIC by any of the brands, and both from a film', () => {
+  it('tells AVIF from HEIC by any of the brands, and both from a clip', () => {
     expect(kindOfBytes(box('avifmif1miaf'))).toBe('image/avif');
     expect(kindOfBytes(box('mif1avifmiaf'))).toBe('image/avif');
     expect(kindOfBytes(box('heicmif1miaf'))).toBe('image/heic');
     expect(kindOfBytes(box('mif1heic'))).toBe('image/heic');
-    expect(kindOfBytes(box('isommp42'))).toBeUndefined();
+    expect(kindOfBytes(box('isommp42'))).toBe('video/mp4');
+    expect(kindOfBytes(box('qt  qt  '))).toBeUndefined();
   });
 
   it('knows SVG behind declarations and comments, and not inside a page', () => {

@@ -14,3 +14,49 @@ export function nameOfFile(fileName: string): string {
   const bare = cleanName(last.replace(/\.[A-Za-z0-9]{1,5}$/, ''));
   return bare === '' ? 'Picture' : bare;
 }
+
+/** Beginnings that cameras, screens and programs give, and what they are followed by. */
+const GIVEN_BY_MACHINES =
+  /^(?:img|image|dsc[fn]?|dscn|pxl|p|pict?|photo|mvi|vid|gopr|screenshot|screen shot|scan|download|untitled|unnamed|default|full|large|thumb|original|pasted picture|picture)?[\s_().-]*(?:copy|large|small|thumb)?[\s_().\d~-]*(?:at [\d. ]+)?(?:am|pm)?$/i;
+/** Runs of hexadecimal digits, as content addresses and UUIDs have them. */
+const HASH = /^[0-9a-f]{12,}$|^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+/** A long run of letters and digits without a word in it, as short addresses have it. */
+const BARE = /^(?=.*\d)(?=.*[a-z])[a-z0-9_]{16,}$/i;
+
+/**
+ * A name made of a file name or the end of an address: words apart, without sizes and endings.
+ * @returns undefined for names that say nothing: those of cameras, bare hashes, "untitled"
+ */
+export function readableName(given: string): string | undefined {
+  const last = cleanName(given).split(/[/\\]/).pop() ?? '';
+  let plain = last.replace(/\.[A-Za-z0-9]{1,5}$/, '');
+  try {
+    plain = decodeURIComponent(plain.replaceAll('+', ' '));
+  } catch {
+    // A percent sign that is just one.
+  }
+  const bare = plain.replace(
+    /(?:@\dx|[-_ ]\d{2,5}x\d{2,5}|[-_ ](?:full|large|small|thumb|scaled|original))+$/i,
+    '',
+  );
+  if (HASH.test(bare) || BARE.test(bare) || GIVEN_BY_MACHINES.test(bare)) return undefined;
+  const words = cleanName(bare.replace(/_+/g, ' ').replace(/(?<=[\p{L}\d])-(?=[\p{L}\d])/gu, ' '));
+  return words === '' ? undefined : words;
+}
+
+/** The name of what has none, and whose address says nothing: where it comes from. */
+export const nameOfPlace = (address: string): string =>
+  `From ${URL.canParse(address) ? new URL(address).hostname.replace(/^www\./, '') : 'elsewhere'}`;
+
+/** The next name of a series: "Ferry 4" where "Ferry", "Ferry 2" and "Ferry 3" are taken. */
+export function nextOfSeries(title: string, taken: Iterable<string>): string {
+  const stem = cleanName(title) || 'Picture';
+  let highest = 0;
+  for (const name of taken) {
+    if (name === stem) highest = Math.max(highest, 1);
+    if (!name.startsWith(`${stem} `)) continue;
+    const number = name.slice(stem.length + 1);
+    if (/^\d{1,6}$/.test(number)) highest = Math.max(highest, Number(number));
+  }
+  return `${stem} ${highest + 1}`;
+}

@@ -81,14 +81,14 @@ export const ITEM_SCHEMAS = { placement: placementSchema, note: noteSchema } as 
 >;
 
 /**
- * What a `set` may hold, by kind; `id` and `kind` never change, and a picture never becomes another one. Its pixel size may
- * be set right: the browser that brought it read only its head.
+ * What a `set` may hold, by kind; `id` and `kind` never change. A picture is exchanged for its larger copy in its place;
+ * its pixel size may be set right, too: the browser that brought it read only its head.
  */
 export const SET_SCHEMAS = {
   placement: {
     $id: 'placement-set',
     type: 'object',
-    properties: (({ picture, ...rest }) => rest)(placementProperties),
+    properties: placementProperties,
     minProperties: 1,
     additionalProperties: false,
   },

@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import type { Level } from '../picture/index.ts';
+import type { Level, PictureKind } from '../picture/index.ts';
 
 /** Where a picture's 32- and 64-px copies lie: one cell of two atlases. */
 export interface AtlasPlace {
@@ -7,6 +7,34 @@ export interface AtlasPlace {
   readonly hash32: string;
   readonly hash64: string;
 }
+
+/** Where a picture comes from, as far as it is known; addresses are absolute. */
+export interface PictureSource {
+  /** Of the picture itself. */
+  readonly address: string | null;
+  /** Of the page on which it was found. */
+  readonly page: string | null;
+  readonly title: string | null;
+  readonly creator: string | null;
+  readonly licence: string | null;
+}
+
+/** What the file itself tells; a position only where the owner asked for it. */
+export interface PictureFacts {
+  /** mm, of the lens. */
+  readonly focalLengthMm?: number;
+  /** mm, of the lens that shows as much on 36 × 24 mm. */
+  readonly focalLength35Mm?: number;
+  /** As the camera wrote it: its own clock, no time zone ("2026-05-12T07:14:55"). */
+  readonly takenAt?: string;
+  readonly camera?: string;
+  readonly lens?: string;
+  /** degrees north and east */
+  readonly position?: { readonly latitude: number; readonly longitude: number };
+}
+
+/** `look`: only to look at; `work`: may go into the work; null: nobody said. */
+export type UseMark = 'look' | 'work' | null;
 
 /**
  * One stored picture. `width` and `height` are pixels of the upright picture; `state` is `arriving` until its levels are
@@ -35,6 +63,27 @@ export interface Picture {
   readonly reading: string | null;
   /** Tiles at full size are there: `GET /api/pictures/:id/tiles`. */
   readonly hasTiles: boolean;
+  readonly kind: PictureKind;
+  /** 1 for a still and for a model. */
+  readonly frames: number;
+  /** Of all frames together, ms; null where it does not say, or nothing moves. */
+  readonly durationMs: number | null;
+  readonly source: PictureSource;
+  readonly facts: PictureFacts;
+  readonly useMark: UseMark;
+  /** The board for which alone it is here; offered for removal when that is put away. */
+  readonly onlyFor: string | null;
+  readonly isPutAway: boolean;
+  /** Copies of it that came in, each undecided yet. */
+  readonly copies: readonly PictureCopy[];
+}
+
+/** A near copy: the same picture, larger or smaller, saved again, a little cropped, or turned over. */
+export interface PictureCopy {
+  readonly picture: string;
+  readonly isMirrored: boolean;
+  /** Its longest side by that of the picture that it is listed with. */
+  readonly scale: number;
 }
 
 /** One level of a tile pyramid; hashes row by row, each tile `TILE_PX` square except at the right and lower edges. */
@@ -59,14 +108,53 @@ export interface IntakeAnswer {
   readonly refused: readonly RefusedFile[];
 }
 
+const text = { type: ['string', 'null'], maxLength: 2_000 } as const;
+const webAddress = { type: ['string', 'null'], maxLength: 4_000, pattern: '^https?://' } as const;
+const name = { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } as const;
+
+const sourceSchema = {
+  type: 'object',
+  properties: { address: webAddress, page: webAddress, title: text, creator: text, licence: text },
+  additionalProperties: false,
+} as const;
+
+/** What a person says of a picture; of its source, what is not named stays. */
 export const patchPictureSchema = {
   $id: 'patch-picture',
   type: 'object',
-  properties: { name: { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } },
-  required: ['name'],
+  properties: {
+    name,
+    source: sourceSchema,
+    useMark: { enum: ['look', 'work', null] },
+    onlyFor: { type: ['string', 'null'], format: 'uuid' },
+    isPutAway: { type: 'boolean' },
+  },
+  minProperties: 1,
   additionalProperties: false,
 } as const;
 export type PatchPicture = FromSchema<typeof patchPictureSchema>;
+
+/** What is known of a file beside its bytes, as JSON in the field `about` of the form that carries it. */
+export const aboutPictureSchema = {
+  $id: 'about-picture',
+  type: 'object',
+  properties: { name, source: sourceSchema },
+  additionalProperties: false,
+} as const;
+export type AboutPicture = FromSchema<typeof aboutPictureSchema>;
+
+/** What shall become of two near copies: `keep` stands everywhere from then on, or both stay as they are. */
+export const settleCopySchema = {
+  $id: 'settle-copy',
+  type: 'object',
+  properties: {
+    other: { type: 'string', format: 'uuid' },
+    keep: { enum: ['this', 'other', 'both'] },
+  },
+  required: ['other', 'keep'],
+  additionalProperties: false,
+} as const;
+export type SettleCopy = FromSchema<typeof settleCopySchema>;
 
 export const picturesQuerySchema = {
   $id: 'pictures-query',
@@ -74,6 +162,8 @@ export const picturesQuerySchema = {
   properties: {
     board: { type: 'string', format: 'uuid' },
     ids: { type: 'string', maxLength: 4_000 },
+    /** What came in and stands nowhere yet. */
+    landing: { type: 'boolean' },
     after: { type: 'string', maxLength: 100 },
     limit: { type: 'integer', minimum: 1, maximum: 1000 },
   },

@@ -2,7 +2,8 @@ import type { FromSchema } from 'json-schema-to-ts';
 
 /**
  * What a person set for all of their windows. `keys` holds, by action, the keys chosen instead of ours; an empty list
- * takes an action's keys away.
+ * takes an action's keys away. `positions`: where photographs were taken is kept. `clipKey` lets a page's bookmark hand
+ * pictures in; another one takes its right away.
  */
 export const settingsSchema = {
   $id: 'settings',
@@ -18,6 +19,8 @@ export const settingsSchema = {
         maxItems: 4,
       },
     },
+    positions: { type: 'boolean' },
+    clipKey: { type: 'string', pattern: '^[0-9A-Za-z_-]{16,64}$' },
   },
   additionalProperties: false,
 } as const;

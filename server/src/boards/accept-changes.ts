@@ -65,25 +65,29 @@ function tryChange(
       if (present === undefined) return refusal('unknown-item');
       if (!isSet[present.kind](operation.set))
         return refusal('malformed', explain(isSet[present.kind].errors));
+      if ('picture' in operation.set && foreignPictures.has(String(operation.set.picture)))
+        return refusal('foreign-picture');
     }
     touched.set(id, applyOperation(present, operation)!);
   }
   return touched;
 }
 
-const picturesOf = (changes: readonly Change[]): string[] => [
-  ...new Set(
-    changes.flatMap((change) =>
-      change.operations.flatMap((operation) =>
-        'create' in operation &&
-        operation.create.kind === 'placement' &&
-        /^[0-9a-f-]{36}$/.test(operation.create.picture)
-          ? [operation.create.picture]
+/** Pictures that changes place, or put in the place of others. */
+const picturesOf = (changes: readonly Change[]): string[] => {
+  const named = changes.flatMap((change) =>
+    change.operations.map((operation) => ('create' in operation ? operation.create : operation.set)),
+  );
+  return [
+    ...new Set(
+      named.flatMap((properties) =>
+        'picture' in properties && /^[0-9a-f-]{36}$/.test(String(properties.picture))
+          ? [String(properties.picture)]
           : [],
       ),
     ),
-  ),
-];
+  ];
+};
 
 const idOf = (value: object): string => {
   const { id } = value as { id?: unknown };

@@ -60,7 +60,7 @@ export async function insertItems(trx: Knex, board: string, items: readonly Item
 export async function updateItems(trx: Knex, board: string, items: readonly Item[]): Promise<void> {
   if (items.length === 0) return;
   await trx.raw(
-    `update board_items i set stack = t.stack, removed = t.removed, properties = t.properties
+    `update board_items i set stack = t.stack, removed = t.removed, picture = t.picture, properties = t.properties
      from jsonb_to_recordset(?::jsonb) as t (${COLUMN_TYPES}) where i.board = ? and i.id = t.id`,
     [rowsAsJson(items), board],
   );

@@ -2,6 +2,7 @@ import knexModule, { type Knex } from 'knex';
 
 import * as first from './migrations/20261124_first.ts';
 import * as hand from './migrations/20261125_hand.ts';
+import * as gather from './migrations/20261126_gather.ts';
 
 export type { Knex };
 
@@ -10,6 +11,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
   getMigrations: async () => [
     ['20261124_first', first],
     ['20261125_hand', hand],
+    ['20261126_gather', gather],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

@@ -1,5 +1,5 @@
-import type { Level } from '@miradero/core/picture';
-import type { Picture } from '@miradero/core/schema';
+import { cleanName, type Level, nameOfFile, nameOfPlace, readableName } from '@miradero/core/picture';
+import type { PatchPicture, Picture, PictureCopy, PictureFacts, PictureSource } from '@miradero/core/schema';
 import type { Knex } from './connection.ts';
 
 interface PictureRow {
@@ -23,7 +23,18 @@ interface PictureRow {
   depth: number | null;
   reading: string | null;
   has_tiles: boolean;
+  kind: Picture['kind'];
+  frames: number;
+  duration_ms: number | null;
+  source: Partial<PictureSource>;
+  facts: PictureFacts;
+  use_mark: Picture['useMark'];
+  only_for: string | null;
+  is_put_away: boolean;
+  copies: PictureCopy[];
 }
+
+const NO_SOURCE: PictureSource = { address: null, page: null, title: null, creator: null, licence: null };
 
 const pictureOf = (row: PictureRow): Picture => ({
   id: row.id,
@@ -43,11 +54,26 @@ const pictureOf = (row: PictureRow): Picture => ({
   depth: row.depth,
   reading: row.reading,
   hasTiles: row.has_tiles,
+  kind: row.kind,
+  frames: row.frames,
+  durationMs: row.duration_ms,
+  source: { ...NO_SOURCE, ...row.source },
+  facts: row.facts,
+  useMark: row.use_mark,
+  onlyFor: row.only_for,
+  isPutAway: row.is_put_away,
+  copies: row.copies,
   atlas:
     row.slot !== null && row.hash32 && row.hash64
       ? { slot: row.slot, hash32: row.hash32, hash64: row.hash64 }
       : null,
 });
+
+/** All but the print, which only the search for copies reads. */
+const COLUMNS =
+  'id name file_name type bytes sha256 width height state failure thumbhash slot added_at colour depth reading has_tiles kind frames duration_ms source facts use_mark only_for is_put_away'.split(
+    ' ',
+  );
 
 const selectPictures = (knex: Knex, owner: string) =>
   knex('pictures as p')
@@ -58,8 +84,23 @@ const selectPictures = (knex: Knex, owner: string) =>
          from picture_levels where picture = p.id
        ) l on true`,
     )
+    .joinRaw(
+      `left join lateral (
+         select json_agg(json_build_object('picture', o.id, 'isMirrored', c.is_mirrored,
+           'scale', round(greatest(o.width, o.height)::numeric / greatest(p.width, p.height), 3)) order by o.id) as copies
+         from picture_copies c
+         join pictures o on o.id = case when c.picture = p.id then c.other else c.picture end
+         where (c.picture = p.id or c.other = p.id) and not c.is_settled
+       ) c on true`,
+    )
     .where('p.owner', owner)
-    .select('p.*', 'a.hash32', 'a.hash64', knex.raw("coalesce(l.levels, '[]'::json) as levels"));
+    .select(
+      ...COLUMNS.map((column) => `p.${column}`),
+      'a.hash32',
+      'a.hash64',
+      knex.raw("coalesce(l.levels, '[]'::json) as levels"),
+      knex.raw("coalesce(c.copies, '[]'::json) as copies"),
+    );
 
 export async function findPicture(knex: Knex, owner: string, id: string): Promise<Picture | undefined> {
   const row = await selectPictures(knex, owner).andWhere('p.id', id).first();
@@ -107,6 +148,20 @@ export async function listPictures(
   return (await query.limit(limit)).map(pictureOf);
 }
 
+/** What came in and stands nowhere, newest first. */
+export async function listLanding(knex: Knex, owner: string, limit: number): Promise<Picture[]> {
+  const standing = knex('board_items as i')
+    .join('boards as b', 'b.id', 'i.board')
+    .whereRaw('i.picture = p.id')
+    .andWhere({ 'i.removed': false });
+  const rows = await selectPictures(knex, owner)
+    .andWhere('p.is_put_away', false)
+    .whereNotExists(standing)
+    .orderBy([{ column: 'p.added_at', order: 'desc' }, { column: 'p.id' }])
+    .limit(limit);
+  return rows.map(pictureOf);
+}
+
 export interface NewPicture {
   readonly id: string;
   readonly name: string;
@@ -118,21 +173,76 @@ export interface NewPicture {
   readonly height: number;
   readonly colour?: string;
   readonly depth?: number;
+  readonly kind: Picture['kind'];
+  readonly frames: number;
+  readonly durationMs: number | null;
+  readonly poster?: string;
+  readonly source: Partial<PictureSource>;
 }
 
 /** Adds a picture whose bytes are stored. @returns false when it was there already */
 export async function addPicture(trx: Knex, owner: string, picture: NewPicture): Promise<boolean> {
-  const { fileName, ...rest } = picture;
+  const { fileName, durationMs, source, ...rest } = picture;
   const rows = await trx('pictures')
-    .insert({ ...rest, owner, file_name: fileName })
+    .insert({
+      ...rest,
+      ...{ owner, file_name: fileName, duration_ms: durationMs, source: JSON.stringify(source) },
+    })
     .onConflict('id')
     .ignore()
     .returning('id');
   return rows.length > 0;
 }
 
-export async function renamePicture(knex: Knex, owner: string, id: string, name: string): Promise<boolean> {
-  return (await knex('pictures').where({ owner, id }).update({ name })) > 0;
+export async function recordFacts(trx: Knex, id: string, facts: PictureFacts): Promise<void> {
+  await trx('pictures')
+    .where({ id })
+    .update({ facts: JSON.stringify(facts) });
+}
+
+/** Names a picture by the title in its file, where its name is still that of a file and says nothing. */
+export async function nameByTitle(trx: Knex, id: string, title: string): Promise<void> {
+  const row = await trx('pictures').where({ id }).first('name', 'file_name', 'source');
+  if (!row || readableName(row.file_name) !== undefined) return;
+  const makeshift = [nameOfFile(row.file_name), nameOfPlace(row.source.address ?? '')];
+  if (makeshift.includes(row.name))
+    await trx('pictures')
+      .where({ id, name: row.name })
+      .update({ name: cleanName(title) });
+}
+
+/** Gives a picture its first poster. @returns false when it has one, or is gone */
+export async function recordPoster(trx: Knex, id: string, poster: string): Promise<boolean> {
+  const state = 'arriving';
+  return (
+    (await trx('pictures').where({ id }).whereNull('poster').update({ poster, state, failure: null })) > 0
+  );
+}
+
+/** Fills in what was not known of a source; what is known stays. */
+export async function completeSource(trx: Knex, id: string, source: Partial<PictureSource>): Promise<void> {
+  const known = Object.fromEntries(Object.entries(source).filter(([, value]) => value !== null));
+  await trx.raw('update pictures set source = ?::jsonb || jsonb_strip_nulls(source) where id = ?', [
+    JSON.stringify(known),
+    id,
+  ]);
+}
+
+/** Sets what is named of a picture. @returns whether there is such a picture */
+export async function patchPicture(
+  knex: Knex,
+  owner: string,
+  id: string,
+  { source, useMark, onlyFor, isPutAway, name }: PatchPicture,
+): Promise<boolean> {
+  const set = {
+    ...(name === undefined ? {} : { name }),
+    ...(useMark === undefined ? {} : { use_mark: useMark }),
+    ...(onlyFor === undefined ? {} : { only_for: onlyFor }),
+    ...(isPutAway === undefined ? {} : { is_put_away: isPutAway }),
+    ...(source === undefined ? {} : { source: knex.raw('source || ?::jsonb', [JSON.stringify(source)]) }),
+  };
+  return (await knex('pictures').where({ owner, id }).update(set)) > 0;
 }
 
 /** Records the made levels and that the picture is ready, all at once. */

@@ -5,6 +5,8 @@ import { pinoHttp } from 'pino-http';
 import { boardRoutes } from '../boards/routes.ts';
 import type { Knex } from '../database/connection.ts';
 import { eventRoutes } from '../events/routes.ts';
+import { gatheringRoutes } from '../gathering/routes.ts';
+import { AddressRules } from '../gathering/web-address.ts';
 import type { Queue } from '../jobs/queue.ts';
 import { settingsRoutes } from '../owners/routes.ts';
 import { blobRoutes, pictureRoutes } from '../pictures/routes.ts';
@@ -48,6 +50,8 @@ export function createApp({ settings, knex, queue, session }: Parts): {
   app.use('/api/boards', boardRoutes(knex, queue, session.owner));
   app.use('/api/settings', settingsRoutes(knex, session.owner));
   app.use('/api/pictures', pictureRoutes(knex, queue, session.owner));
+  const rules = new AddressRules(settings.fetchesFrom);
+  app.use('/api/gathering', gatheringRoutes({ knex, queue, owner: session.owner, rules }));
   app.use('/api/levels', blobRoutes(knex));
   app.use('/api/atlases', blobRoutes(knex));
   app.use('/api', answerNotFound);

@@ -53,6 +53,7 @@ export function securityHeaders(): RequestHandler[] {
             (_request, response) => `'nonce-${(response as { locals?: { nonce?: string } }).locals?.nonce}'`,
           ],
           'img-src': ["'self'", 'data:', 'blob:'],
+          'media-src': ["'self'", 'blob:'],
           'font-src': ["'self'"],
           'connect-src': ["'self'", 'blob:'],
           'worker-src': ["'self'", 'blob:'],

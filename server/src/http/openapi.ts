@@ -3,11 +3,15 @@ import {
   changesBodySchema,
   copyBoardSchema,
   createBoardSchema,
+  fetchLargerSchema,
+  fetchPictureSchema,
+  lookSchema,
   noteSchema,
   patchBoardSchema,
   patchPictureSchema,
   placementSchema,
   settingsSchema,
+  settleCopySchema,
 } from '@miradero/core/schema';
 
 const withoutId = ({ $id, ...schema }: { $id: string } & Record<string, unknown>) => schema;
@@ -74,6 +78,23 @@ export const openApi = {
     '/api/pictures/{id}/original': { ...path('id'), get: operation('The bytes as they came') },
     '/api/levels/{hash}': { ...path('hash'), get: operation('A copy of a picture') },
     '/api/atlases/{hash}': { ...path('hash'), get: operation('Small copies of many pictures') },
+    '/api/pictures/{id}/copies': {
+      ...path('id'),
+      post: operation('Decide about a near copy', body(settleCopySchema)),
+    },
+    '/api/gathering/finds': {
+      post: operation(
+        'What is at an address: a picture, taken in, or a page with pictures',
+        body(lookSchema),
+      ),
+    },
+    '/api/gathering/pictures': {
+      post: operation('Take in the picture at an address', body(fetchPictureSchema)),
+    },
+    '/api/gathering/larger': {
+      post: operation('Follow the link of a small picture to its large one', body(fetchLargerSchema)),
+    },
+    '/api/gathering/previews': { get: operation('A small copy of a picture elsewhere: ?address=, ?page=') },
     '/api/settings': {
       get: operation('What the owner set'),
       patch: operation('Set some of it', body(settingsSchema)),

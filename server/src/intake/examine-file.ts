@@ -1,9 +1,12 @@
 import { open, readFile } from 'node:fs/promises';
+import { motionOfBytes, troubleOfModel } from '@miradero/core/formats';
 import {
   INTAKE_LIMITS,
   type IntakeType,
   KIND_BYTES,
   kindOfBytes,
+  MODEL_VIEW,
+  type PictureKind,
   type RefusalCode,
   shapeOfBytes,
 } from '@miradero/core/picture';
@@ -15,13 +18,16 @@ import type { ReceivedFile } from './receive-upload.ts';
 /** What the header of a picture says; sides are of the upright picture. */
 export interface Examined extends OwnColour {
   readonly type: IntakeType;
+  readonly kind: PictureKind;
   readonly width: number;
   readonly height: number;
+  readonly frames: number;
+  readonly durationMs: number | null;
 }
 
-interface Head extends Omit<Examined, 'type'> {
-  readonly frames: number;
-}
+type Head = Omit<Examined, 'type'>;
+
+const PLAIN = { kind: 'still', frames: 1, durationMs: null, colour: 'sRGB', depth: 8 } as const;
 
 async function headOf(path: string): Promise<Uint8Array> {
   const file = await open(path);
@@ -33,20 +39,47 @@ async function headOf(path: string): Promise<Uint8Array> {
   }
 }
 
-async function readHead(path: string, type: IntakeType): Promise<Head> {
+/** Kinds whose motion libvips does not tell, with how much of the file says it. */
+async function readMotion(path: string, type: IntakeType) {
+  return type === 'image/avif' || type === 'image/png'
+    ? motionOfBytes(await readFile(path), type)
+    : undefined;
+}
+
+async function readHead(path: string, type: IntakeType): Promise<Head | RefusalCode> {
   if (type === 'image/svg+xml') {
     const size = shapeOfBytes(await readFile(path), type);
-    if (size === undefined) throw new Error('the drawing does not say its size');
-    return { ...size, frames: 1, colour: 'sRGB', depth: 8 };
+    if (size === undefined) return 'damaged';
+    return { ...PLAIN, ...size };
   }
-  if (type === 'image/heic') {
-    return { ...(await sizeOfHeic(await readFile(path))), frames: 1, colour: 'sRGB', depth: 8 };
+  if (type === 'image/heic') return { ...PLAIN, ...(await sizeOfHeic(await readFile(path))) };
+  if (type === 'model/gltf-binary') {
+    const trouble = troubleOfModel(await readFile(path));
+    return trouble ?? { ...PLAIN, kind: 'model', ...MODEL_VIEW };
+  }
+  if (type === 'video/mp4' || type === 'video/webm') {
+    const motion = motionOfBytes(await readFile(path), type);
+    if (!motion?.width || !motion.height) return 'damaged';
+    const { width, height, frames, durationMs } = motion;
+    return { ...PLAIN, kind: 'clip', width, height, frames, durationMs };
   }
   // The limit is ours, below, so that the refusal can say which one it was.
   const facts = await sharp(path, { limitInputPixels: false }).metadata();
-  const { width, height, pageHeight = height, orientation = 1, pages = 1 } = facts;
+  const { width, height, pageHeight = height, orientation = 1, pages = 1, delay, format } = facts;
   const size = orientation >= 5 ? { width: pageHeight, height: width } : { width, height: pageHeight };
-  return { ...size, frames: pages, ...colourOf(facts) };
+  // The pages of a TIFF or of a container are pictures of their own, not moments of one.
+  const isMoving = pages > 1 && (format === 'gif' || format === 'webp');
+  const told = isMoving
+    ? { frames: pages, durationMs: delay?.reduce((sum, one) => sum + one, 0) ?? null }
+    : undefined;
+  const motion = told ?? (await readMotion(path, type));
+  return {
+    ...size,
+    kind: motion && motion.frames > 1 ? 'animated' : 'still',
+    frames: motion?.frames ?? pages,
+    durationMs: motion?.durationMs ?? null,
+    ...colourOf(facts),
+  };
 }
 
 /** Reads the header alone: kind by content, sides, limits. The pixels are read later, by the job that makes levels. */
@@ -57,10 +90,12 @@ export async function examineFile(file: ReceivedFile): Promise<Examined | Refusa
   if (type === undefined) return 'unknown-kind';
   if (type === 'image/svg+xml' && file.bytes > INTAKE_LIMITS.svgBytes) return 'too-many-bytes';
   try {
-    const { frames, ...facts } = await readHead(file.path, type);
+    const facts = await readHead(file.path, type);
+    if (typeof facts === 'string') return facts;
     if (!(facts.width > 0 && facts.height > 0)) return 'damaged';
     if (facts.width * facts.height > INTAKE_LIMITS.pixels) return 'too-many-pixels';
-    if (frames > INTAKE_LIMITS.frames) return 'too-many-frames';
+    // A clip is read as it plays; of a picture every frame costs when it is opened.
+    if (facts.kind !== 'clip' && facts.frames > INTAKE_LIMITS.frames) return 'too-many-frames';
     return { type, ...facts };
   } catch {
     return 'damaged';

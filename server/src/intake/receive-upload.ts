@@ -10,6 +10,13 @@ import busboy from 'busboy';
 import type { Request } from 'express';
 import { ProblemError } from '../http/problem.ts';
 
+/** What came with the files: one poster, and what is known of the file, as text. */
+export interface Accompanying {
+  readonly poster: ReceivedFile | undefined;
+  readonly about: string | undefined;
+  readonly tooMany: boolean;
+}
+
 /** One file of a request as it lies in a temporary folder. */
 export interface ReceivedFile {
   readonly fileName: string;
@@ -58,25 +65,27 @@ async function feed(request: Request, form: ReturnType<typeof busboy>): Promise<
  */
 export async function withReceivedFiles<T>(
   request: Request,
-  use: (files: readonly ReceivedFile[], tooMany: boolean) => Promise<T>,
+  use: (files: readonly ReceivedFile[], others: Accompanying) => Promise<T>,
 ): Promise<T> {
   if (!/^multipart\/form-data/i.test(request.headers['content-type'] ?? ''))
     throw new ProblemError('not-multipart');
   const folder = await mkdtemp(join(tmpdir(), 'miradero-intake-'));
   try {
     const writing: Promise<ReceivedFile>[] = [];
+    let poster: Promise<ReceivedFile> | undefined;
+    let about: string | undefined;
     let tooMany = false;
     const form = busboy({
       headers: request.headers,
       defParamCharset: 'utf8',
-      limits: { fileSize: INTAKE_LIMITS.bytes, files: INTAKE_LIMITS.files, fields: 10, fieldSize: 10_000 },
+      limits: { fileSize: INTAKE_LIMITS.bytes, files: INTAKE_LIMITS.files, fields: 10, fieldSize: 20_000 },
     });
     form.on('file', (field, stream, { filename }) => {
-      if (field !== 'file') {
+      if (field !== 'file' && (field !== 'poster' || poster)) {
         stream.resume();
         return;
       }
-      const path = join(folder, String(writing.length));
+      const path = join(folder, field === 'poster' ? field : String(writing.length));
       const { stream: hasher, result } = hashing();
       const written = pipeline(stream, hasher, createWriteStream(path)).then(() => ({
         fileName: filename ?? '',
@@ -85,13 +94,17 @@ export async function withReceivedFiles<T>(
         isCutOff: stream.truncated === true,
       }));
       written.catch(() => {});
-      writing.push(written);
+      if (field === 'poster') poster = written;
+      else writing.push(written);
+    });
+    form.on('field', (field, value) => {
+      if (field === 'about') about = value;
     });
     form.on('filesLimit', () => {
       tooMany = true;
     });
     await feed(request, form);
-    return await use(await Promise.all(writing), tooMany);
+    return await use(await Promise.all(writing), { poster: await poster, about, tooMany });
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

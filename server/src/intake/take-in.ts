@@ -1,12 +1,12 @@
-import { nameOfFile, pictureIdOf, REFUSALS, type RefusalCode } from '@miradero/core/picture';
-import type { IntakeAnswer, Picture, RefusedFile } from '@miradero/core/schema';
+import { isPostered, nameOfFile, pictureIdOf, REFUSALS, type RefusalCode } from '@miradero/core/picture';
+import type { AboutPicture, IntakeAnswer, Picture, RefusedFile } from '@miradero/core/schema';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
-import { addPicture, findPicture } from '../database/pictures.ts';
+import { addPicture, completeSource, findPicture, nameByTitle, recordPoster } from '../database/pictures.ts';
 import { LEVELS_QUEUE, type Queue } from '../jobs/queue.ts';
 import { storeFile } from '../storage/blob-store.ts';
 import { type Examined, examineFile } from './examine-file.ts';
-import type { ReceivedFile } from './receive-upload.ts';
+import type { Accompanying, ReceivedFile } from './receive-upload.ts';
 
 const refuse = (fileName: string, code: RefusalCode): RefusedFile => ({
   fileName,
@@ -14,46 +14,76 @@ const refuse = (fileName: string, code: RefusalCode): RefusedFile => ({
   title: REFUSALS[code],
 });
 
-/** Bytes, picture and the job that makes its levels: all of it, or nothing. */
-async function keep(
-  knex: Knex,
-  queue: Queue,
-  owner: string,
-  file: ReceivedFile,
-  facts: Examined,
-): Promise<Picture> {
+/** What intake works with. */
+export interface Intake {
+  readonly knex: Knex;
+  readonly queue: Queue;
+  readonly owner: string;
+}
+
+/** A file that may come in, and what stands for it where only a browser can show it. */
+interface Admitted {
+  readonly file: ReceivedFile;
+  readonly facts: Examined;
+  readonly about: AboutPicture;
+  readonly poster: ReceivedFile | undefined;
+}
+
+/** Bytes, picture and the job that makes its levels: all of it, or nothing. What is here already learns its source. */
+async function keep({ knex, queue, owner }: Intake, admitted: Admitted): Promise<Picture> {
+  const { file, facts, about, poster } = admitted;
   const id = pictureIdOf(owner, file.sha256);
   await knex.transaction(async (trx) => {
     await storeFile(trx, file.path, file.sha256, { bytes: file.bytes, type: facts.type });
+    if (poster) await storeFile(trx, poster.path, poster.sha256, { bytes: poster.bytes, type: 'image/webp' });
     const isNew = await addPicture(trx, owner, {
       id,
-      name: nameOfFile(file.fileName),
+      name: about.name ?? nameOfFile(file.fileName),
       fileName: file.fileName.slice(0, 1000),
       bytes: file.bytes,
       sha256: file.sha256,
+      source: about.source ?? {},
+      ...(poster ? { poster: poster.sha256 } : {}),
       ...facts,
     });
-    if (!isNew) return;
-    await queue.send(trx, LEVELS_QUEUE, { picture: id });
+    const isPostered = !isNew && poster !== undefined && (await recordPoster(trx, id, poster.sha256));
+    if (!isNew && about.source) await completeSource(trx, id, about.source);
+    if (!isNew && about.source?.title) await nameByTitle(trx, id, about.source.title);
+    if (!isNew && !isPostered && !about.source) return;
+    if (isNew || isPostered) await queue.send(trx, LEVELS_QUEUE, { picture: id });
     await notifyNews(trx, owner, { kind: 'picture', picture: id });
   });
   return (await findPicture(knex, owner, id))!;
 }
 
-/** Takes in what can be taken of `files`, each alone; the same bytes are the same picture. */
+/** A poster is made by our own interface as WebP; anything else is left aside, and the clip or model comes in without. */
+async function usablePoster(poster: ReceivedFile | undefined): Promise<ReceivedFile | undefined> {
+  if (!poster) return undefined;
+  const examined = await examineFile(poster);
+  return typeof examined !== 'string' && examined.type === 'image/webp' ? poster : undefined;
+}
+
+/**
+ * Takes in what can be taken of `files`, each alone; the same bytes are the same picture. What is known beside the bytes
+ * (`about`, `poster`) belongs to a single file.
+ */
 export async function takeIn(
-  knex: Knex,
-  queue: Queue,
-  owner: string,
+  intake: Intake,
   files: readonly ReceivedFile[],
-  tooMany: boolean,
+  about: AboutPicture,
+  { poster, tooMany }: Pick<Accompanying, 'poster' | 'tooMany'>,
 ): Promise<IntakeAnswer> {
   const pictures: Picture[] = [];
   const refused: RefusedFile[] = [];
+  const isSingle = files.length === 1;
   for (const file of files) {
-    const examined = await examineFile(file);
-    if (typeof examined === 'string') refused.push(refuse(file.fileName, examined));
-    else pictures.push(await keep(knex, queue, owner, file, examined));
+    const facts = await examineFile(file);
+    if (typeof facts === 'string') {
+      refused.push(refuse(file.fileName, facts));
+      continue;
+    }
+    const own = isSingle && isPostered(facts.type) ? await usablePoster(poster) : undefined;
+    pictures.push(await keep(intake, { file, facts, about: isSingle ? about : {}, poster: own }));
   }
   if (tooMany) refused.push(refuse('', 'too-many-files'));
   return { pictures, refused };

@@ -1,12 +1,29 @@
-import { type IntakeType, type Level, ladderSidesOf, needsTiles, sizeAtSide } from '@miradero/core/picture';
+import {
+  type IntakeType,
+  isPostered,
+  type Level,
+  ladderSidesOf,
+  needsTiles,
+  sizeAtSide,
+} from '@miradero/core/picture';
 import sharp from 'sharp';
 import { rgbaToThumbHash } from 'thumbhash';
 import { findBoardsOfPicture } from '../database/board-items.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
-import { recordFailure, recordLevels } from '../database/pictures.ts';
+import { findSettings } from '../database/owner-settings.ts';
+import {
+  completeSource,
+  nameByTitle,
+  recordFacts,
+  recordFailure,
+  recordLevels,
+} from '../database/pictures.ts';
 import { openPicture } from '../pixels/open-picture.ts';
+import { printOfBytes } from '../pixels/print-of.ts';
+import { readFacts } from '../pixels/read-facts.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
+import { findCopies } from './find-copies.ts';
 import { ATLAS_QUEUE, type Queue, queuePreview, TILES_QUEUE } from './queue.ts';
 
 const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
@@ -91,13 +108,31 @@ export async function makeLevels(picture: PictureBytes): Promise<MadeLevels> {
   return { levels: levels.reverse(), thumbhash: Buffer.from(hash).toString('base64') };
 }
 
+/** What the file tells of itself; where a page or person said something already, that stays. */
+async function keepFacts(knex: Knex, owner: string, picture: string, original: Buffer): Promise<void> {
+  const { positions = false } = await findSettings(knex, owner);
+  const { facts, source } = readFacts(original, positions);
+  await recordFacts(knex, picture, facts);
+  await completeSource(knex, picture, source);
+  if (source.title) await nameByTitle(knex, picture, source.title);
+}
+
 /** The job: makes and stores the levels of one picture, or records why that cannot be done. */
 export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): Promise<void> {
   const row = await knex('pictures')
     .where({ id: picture })
-    .first('owner', 'sha256', 'type', 'width', 'height', 'colour', 'state');
+    .first('owner', 'sha256', 'type', 'width', 'height', 'colour', 'state', 'poster');
   if (!row || row.state === 'ready') return;
-  const bytes: PictureBytes = { ...row, original: await readBytes(knex, row.sha256) };
+  const original = await readBytes(knex, row.sha256);
+  await keepFacts(knex, row.owner, picture, original);
+  if (isPostered(row.type) && row.poster === null) {
+    await recordFailure(knex, picture, 'It is kept, but no browser has made a picture of it yet.');
+    await notifyNews(knex, row.owner, { kind: 'picture', picture });
+    return;
+  }
+  const bytes: PictureBytes = row.poster
+    ? { ...row, type: 'image/webp', original: await readBytes(knex, row.poster) }
+    : { ...row, original };
   let made: MadeLevels;
   let reading: Buffer | undefined;
   try {
@@ -121,4 +156,7 @@ export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): P
     for (const board of await findBoardsOfPicture(trx, picture)) await queuePreview(queue, trx, board);
     if (needsTiles(row.width, row.height)) await queue.send(trx, TILES_QUEUE, { picture });
   });
+  // A view of a model says little about what else shows it.
+  if (row.type !== 'model/gltf-binary')
+    await findCopies(knex, row.owner, picture, await printOfBytes(made.levels[0]!.bytes));
 }

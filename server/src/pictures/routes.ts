@@ -1,12 +1,17 @@
 import { pipeline } from 'node:stream/promises';
 import { cleanName } from '@miradero/core/picture';
 import {
+  type AboutPicture,
+  aboutPictureSchema,
   type PatchPicture,
   type PicturesQuery,
   patchPictureSchema,
   picturesQuerySchema,
+  type SettleCopy,
+  settleCopySchema,
 } from '@miradero/core/schema';
-import { json, type Response, Router } from 'express';
+import { json, type Request, type Response, Router } from 'express';
+import { findBoard } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findTiles } from '../database/picture-tiles.ts';
@@ -14,32 +19,67 @@ import {
   findPicture,
   findPicturesById,
   findPicturesOfBoard,
+  listLanding,
   listPictures,
-  renamePicture,
+  patchPicture,
 } from '../database/pictures.ts';
 import { ProblemError, problemOf } from '../http/problem.ts';
 import { bodyParser, parseHash, parseUuid, queryParser } from '../http/validation.ts';
 import { withReceivedFiles } from '../intake/receive-upload.ts';
 import { takeIn } from '../intake/take-in.ts';
 import type { Queue } from '../jobs/queue.ts';
-import { type BlobFacts, findBlob, readBlob } from '../storage/blob-store.ts';
+import { type BlobFacts, findBlob, readBlob, type Span } from '../storage/blob-store.ts';
+import { settleCopy } from './settle-copy.ts';
 
 const PAGE = 200;
 
 const parseQuery = queryParser<PicturesQuery>(picturesQuerySchema);
 const parsePatch = bodyParser<PatchPicture>(patchPictureSchema);
+const parseAbout = bodyParser<AboutPicture>(aboutPictureSchema);
+const parseSettle = bodyParser<SettleCopy>(settleCopySchema);
 
-async function sendBlob(knex: Knex, response: Response, hash: string, facts: BlobFacts): Promise<void> {
+/** @throws ProblemError `malformed` for what is no JSON, or says what nobody asked */
+function aboutFrom(text: string | undefined): AboutPicture {
+  if (text === undefined) return {};
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    throw new ProblemError('malformed', 'The field "about" is no JSON.');
+  }
+  const { name, ...rest } = parseAbout(value);
+  const clean = name === undefined ? '' : cleanName(name);
+  return { ...rest, ...(clean === '' ? {} : { name: clean }) };
+}
+
+/** The one span that a request asks for; undefined for all of it. @throws ProblemError `no-such-part` */
+function spanOf(request: Request, bytes: number): Span | undefined {
+  const ranges = request.range(bytes);
+  if (ranges === -1) throw new ProblemError('no-such-part');
+  // Several parts in one answer nobody needs here: all of it is an answer, too (RFC 9110, 14.2).
+  return Array.isArray(ranges) && ranges.type === 'bytes' && ranges.length === 1 ? ranges[0] : undefined;
+}
+
+async function sendBlob(
+  knex: Knex,
+  request: Request,
+  response: Response,
+  hash: string,
+  facts: BlobFacts,
+): Promise<void> {
+  const span = spanOf(request, facts.bytes);
   response.set({
     'X-Content-Type-Options': 'nosniff',
     'Content-Type': facts.type,
-    'Content-Length': String(facts.bytes),
+    'Content-Length': String(span ? span.end - span.start + 1 : facts.bytes),
+    'Accept-Ranges': 'bytes',
     'Cache-Control': 'private, max-age=31536000, immutable',
     ETag: `"${hash}"`,
     // Opened as a page of its own, a picture may do nothing.
     'Content-Security-Policy': "default-src 'none'; sandbox",
   });
-  await pipeline(readBlob(knex, hash, facts), response).catch((error) => {
+  if (span) response.status(206).set('Content-Range', `bytes ${span.start}-${span.end}/${facts.bytes}`);
+  await pipeline(readBlob(knex, hash, facts, span), response).catch((error) => {
     if (!response.destroyed) throw error;
   });
 }
@@ -59,7 +99,7 @@ export function blobRoutes(knex: Knex): Router {
       response.set('Cache-Control', 'no-store');
       throw new ProblemError('level-missing');
     }
-    await sendBlob(knex, response, hash, facts);
+    await sendBlob(knex, request, response, hash, facts);
   });
   return router;
 }
@@ -71,8 +111,8 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
     parseUuid(request.params.id, 'picture-missing');
 
   router.post('/', async (request, response) => {
-    const answer = await withReceivedFiles(request, (files, tooMany) =>
-      takeIn(knex, queue, owner, files, tooMany),
+    const answer = await withReceivedFiles(request, (files, others) =>
+      takeIn({ knex, queue, owner }, files, aboutFrom(others.about), others),
     );
     if (answer.pictures.length > 0) {
       response.status(201).json(answer);
@@ -87,7 +127,11 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
   });
 
   router.get('/', async (request, response) => {
-    const { board, ids, after, limit = PAGE } = parseQuery({ ...request.query });
+    const { board, ids, landing, after, limit = PAGE } = parseQuery({ ...request.query });
+    if (landing) {
+      response.json({ pictures: await listLanding(knex, owner, limit) });
+      return;
+    }
     if (board !== undefined) {
       response.json({ pictures: await findPicturesOfBoard(knex, owner, board) });
       return;
@@ -109,11 +153,22 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
 
   router.patch('/:id', json(), async (request, response) => {
     const id = idOf(request);
-    const name = cleanName(parsePatch(request.body).name);
+    const patch = parsePatch(request.body);
+    const name = patch.name === undefined ? undefined : cleanName(patch.name);
     if (name === '') throw new ProblemError('malformed', 'A picture needs a name.');
-    if (!(await renamePicture(knex, owner, id, name))) throw new ProblemError('picture-missing');
+    if (patch.onlyFor && !(await findBoard(knex, owner, patch.onlyFor)))
+      throw new ProblemError('board-missing');
+    if (!(await patchPicture(knex, owner, id, name === undefined ? patch : { ...patch, name })))
+      throw new ProblemError('picture-missing');
     await notifyNews(knex, owner, { kind: 'picture', picture: id });
     response.json({ picture: await findPicture(knex, owner, id) });
+  });
+
+  router.post('/:id/copies', json(), async (request, response) => {
+    const id = idOf(request);
+    const { other, keep } = parseSettle(request.body);
+    const boards = await settleCopy({ knex, queue, owner }, id, other, keep);
+    response.json({ picture: await findPicture(knex, owner, keep === 'other' ? other : id), boards });
   });
 
   router.get('/:id/tiles', async (request, response) => {
@@ -132,7 +187,7 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
     const facts = picture && (await findBlob(knex, picture.sha256));
     if (!picture || !facts) throw new ProblemError('picture-missing');
     if (facts.type === 'image/svg+xml') response.attachment(`${picture.name}.svg`);
-    await sendBlob(knex, response, picture.sha256, facts);
+    await sendBlob(knex, request, response, picture.sha256, facts);
   });
 
   return router;

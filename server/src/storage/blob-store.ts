@@ -63,22 +63,33 @@ export async function findBlob(knex: Knex, hash: string): Promise<BlobFacts | un
   return row && { bytes: Number(row.bytes), type: row.type };
 }
 
-async function* piecesOf(knex: Knex, hash: string, bytes: number): AsyncGenerator<Buffer> {
-  const count = Math.ceil(bytes / PIECE_BYTES);
-  for (let from = 0; from < count; from += PIECES_A_STATEMENT) {
+/** Bytes `start` to `end` of a blob, both counted in. */
+export interface Span {
+  readonly start: number;
+  readonly end: number;
+}
+
+async function* piecesOf(knex: Knex, hash: string, { start, end }: Span): AsyncGenerator<Buffer> {
+  const last = Math.floor(end / PIECE_BYTES);
+  for (let from = Math.floor(start / PIECE_BYTES); from <= last; from += PIECES_A_STATEMENT) {
     const rows = await knex('blob_pieces')
       .where({ hash })
       .andWhere('number', '>=', from)
-      .andWhere('number', '<', from + PIECES_A_STATEMENT)
+      .andWhere('number', '<=', Math.min(last, from + PIECES_A_STATEMENT - 1))
       .orderBy('number')
-      .select('piece');
-    for (const row of rows) yield row.piece;
+      .select('number', 'piece');
+    for (const { number, piece } of rows as { number: number; piece: Buffer }[]) {
+      const at = number * PIECE_BYTES;
+      yield piece.subarray(Math.max(0, start - at), end + 1 - at);
+    }
   }
 }
 
-/** The bytes of a blob as a stream. */
-export const readBlob = (knex: Knex, hash: string, facts: BlobFacts): Readable =>
-  Readable.from(piecesOf(knex, hash, facts.bytes), { objectMode: false });
+/** The bytes of a blob, or a span of them, as a stream. */
+export const readBlob = (knex: Knex, hash: string, facts: BlobFacts, span?: Span): Readable =>
+  facts.bytes === 0
+    ? Readable.from([])
+    : Readable.from(piecesOf(knex, hash, span ?? { start: 0, end: facts.bytes - 1 }), { objectMode: false });
 
 /** The whole of a blob in memory. @throws Error when there is none */
 export async function readBytes(knex: Knex, hash: string): Promise<Buffer> {

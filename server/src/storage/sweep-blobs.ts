@@ -14,7 +14,7 @@ export async function sweepBlobs(knex: Knex, grace = GRACE): Promise<number> {
     const { rows } = await trx.raw(
       `select b.hash from blobs b
        where b.created_at < now() - ?::interval
-         and not exists (select from pictures p where p.sha256 = b.hash or p.reading = b.hash)
+         and not exists (select from pictures p where p.sha256 = b.hash or p.reading = b.hash or p.poster = b.hash)
          and not exists (select from picture_levels l where l.hash = b.hash)
          and not exists (select from picture_tiles t where t.hash = b.hash)
          and not exists (select from atlases a where a.hash32 = b.hash or a.hash64 = b.hash)

@@ -22,7 +22,7 @@ export function freePort(): Promise<number> {
 }
 
 /** The real server on a fresh, migrated database. */
-export async function startTestServer(): Promise<TestServer> {
+export async function startTestServer(fetchesFrom: readonly string[] = []): Promise<TestServer> {
   const name = `t${Date.now()}${Math.floor(Math.random() * 1e6)}`;
   const client = new pg.Client({ connectionString: inject('databaseUrl') });
   await client.connect();
@@ -35,6 +35,7 @@ export async function startTestServer(): Promise<TestServer> {
     port: await freePort(),
     webFolder: undefined,
     logLevel: 'silent',
+    fetchesFrom,
   };
   const server = await startServer(settings);
   const ask = (path: string, options?: RequestInit) => fetch(`${server.address}${path}`, options);

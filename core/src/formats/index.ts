@@ -1,0 +1,3 @@
+export * from './model.ts';
+export * from './motion.ts';
+export * from './motion-of-bytes.ts';

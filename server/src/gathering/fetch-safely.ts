@@ -1,0 +1,147 @@
+import { createHash } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { Agent, errors, request } from 'undici';
+import { ProblemError } from '../http/problem.ts';
+import type { ReceivedFile } from '../intake/receive-upload.ts';
+import { type AddressRules, lookUpPublic, parseWebAddress } from './web-address.ts';
+
+const MOST_REDIRECTS = 5;
+/** A host that does not even take the call is not waited for. */
+const CONNECT_MS = 5_000;
+const HEADERS_MS = 10_000;
+/** Between two pieces of a body. */
+const PAUSE_MS = 10_000;
+const WHOLE_MS = 45_000;
+/** Sites answer strangers with nothing; this says honestly who asks. */
+const CALLER = 'Mozilla/5.0 (compatible; Miradero; gathers what its user points at)';
+
+export interface FetchLimits {
+  readonly bytes: number;
+  /** Everything together, ms. */
+  readonly wholeMs?: number;
+  /** The page on which the address stands; some sites hand pictures to their own pages only. */
+  readonly page?: string;
+  /** Stop quietly after so many bytes: enough for the head of a file. */
+  readonly headBytes?: number;
+}
+
+const open = new Agent({ connect: { timeout: CONNECT_MS }, connections: 4 });
+const guarded = new Agent({
+  connect: { timeout: CONNECT_MS, lookup: lookUpPublic as never },
+  connections: 4,
+});
+
+function problemOf(error: unknown, signal: AbortSignal): unknown {
+  if (error instanceof ProblemError) return error;
+  const { cause, code } = error as { cause?: unknown; code?: string };
+  if (cause instanceof ProblemError) return cause;
+  const isSlow =
+    signal.aborted ||
+    error instanceof errors.HeadersTimeoutError ||
+    error instanceof errors.BodyTimeoutError ||
+    error instanceof errors.ConnectTimeoutError;
+  if (isSlow) return new ProblemError('address-slow');
+  const isBroken = error instanceof errors.UndiciError || error instanceof errors.HTTPParserError;
+  if (isBroken || /^(E[A-Z]+|CERT_|ERR_TLS|ERR_SSL|DEPTH_|UNABLE_|HPE_)/.test(code ?? ''))
+    return new ProblemError('address-unreachable');
+  return error;
+}
+
+/** Asks one address, following redirects one by one, each checked like the first. */
+async function ask(rules: AddressRules, first: URL, limits: FetchLimits, signal: AbortSignal) {
+  let address = first;
+  for (let redirects = 0; redirects <= MOST_REDIRECTS; redirects += 1) {
+    rules.check(address);
+    const answer = await request(address.href, {
+      dispatcher: rules.isException(address) ? open : guarded,
+      headers: {
+        'user-agent': CALLER,
+        accept: 'image/*,text/html;q=0.9,*/*;q=0.5',
+        ...(limits.page ? { referer: limits.page } : {}),
+      },
+      headersTimeout: HEADERS_MS,
+      bodyTimeout: PAUSE_MS,
+      signal,
+    });
+    const { statusCode, headers, body } = answer;
+    if (statusCode < 300 || statusCode >= 400) return { address, answer };
+    const location = Array.isArray(headers.location) ? headers.location[0] : headers.location;
+    await body.dump({ limit: 10_000, signal }).catch(() => {});
+    if (!location || !URL.canParse(location, address.href)) throw new ProblemError('address-unusable');
+    address = parseWebAddress(new URL(location, address).href);
+  }
+  throw new ProblemError('address-circles');
+}
+
+/** One file as it lies in a temporary folder, and the address it came from in the end. */
+export interface FetchedFile extends ReceivedFile {
+  readonly address: string;
+}
+
+/**
+ * Fetches what lies at an address into a temporary file and hands it to `use`; the file is gone afterwards. The length
+ * that the site tells is not believed: bytes are counted as they come.
+ *
+ * @throws ProblemError `address-…`
+ */
+export async function withFetchedFile<T>(
+  rules: AddressRules,
+  given: string,
+  limits: FetchLimits,
+  use: (file: FetchedFile) => Promise<T>,
+): Promise<T> {
+  const first = parseWebAddress(given);
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-fetch-'));
+  const signal = AbortSignal.timeout(limits.wholeMs ?? WHOLE_MS);
+  try {
+    let fetched: FetchedFile;
+    try {
+      const { address, answer } = await ask(rules, first, limits, signal);
+      const { statusCode, body } = answer;
+      if (statusCode !== 200) {
+        await body.dump({ limit: 10_000, signal }).catch(() => {});
+        throw new ProblemError('address-refused', `It answered ${statusCode}.`);
+      }
+      const hash = createHash('sha256');
+      let bytes = 0;
+      const path = join(folder, 'file');
+      const most = limits.headBytes ?? limits.bytes;
+      const enough = new AbortController();
+      const counter = new Transform({
+        transform(piece: Buffer, _encoding, done) {
+          const taken = piece.subarray(0, most - bytes);
+          hash.update(taken);
+          bytes += taken.length;
+          if (taken.length < piece.length && limits.headBytes === undefined) {
+            done(new ProblemError('address-large'));
+            return;
+          }
+          done(null, taken);
+          if (bytes >= most && limits.headBytes !== undefined) enough.abort();
+        },
+      });
+      const writing = pipeline(body, counter, createWriteStream(path), {
+        signal: AbortSignal.any([signal, enough.signal]),
+      });
+      await writing.catch((error) => {
+        if (!enough.signal.aborted) throw error;
+      });
+      const { pathname } = address;
+      fetched = {
+        address: address.href,
+        fileName: pathname.split('/').pop() ?? '',
+        ...{ path, bytes, sha256: hash.digest('hex'), isCutOff: false },
+      };
+    } catch (error) {
+      throw problemOf(error, signal);
+    }
+    return await use(fetched);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}

@@ -1,0 +1,189 @@
+import { open, readFile } from 'node:fs/promises';
+import {
+  cleanName,
+  INTAKE_LIMITS,
+  KIND_BYTES,
+  kindOfBytes,
+  nameOfPlace,
+  readableName,
+  shapeOfBytes,
+} from '@miradero/core/picture';
+import type { AboutPicture, Finds, FoundPage, FoundPicture, Picture } from '@miradero/core/schema';
+import { ProblemError } from '../http/problem.ts';
+import { type Intake, takeIn } from '../intake/take-in.ts';
+import { type FetchedFile, withFetchedFile } from './fetch-safely.ts';
+import { type PageFacts, readPageFacts } from './page-facts.ts';
+import { type PagePicture, readPagePictures, type Version } from './page-pictures.ts';
+import { baseOf, parsePage } from './page-tree.ts';
+import type { AddressRules } from './web-address.ts';
+
+const PAGE_BYTES = 6 * 1024 * 1024;
+const HEAD_BYTES = 64 * 1024;
+/** Pictures of a page whose heads are read; the rest stands on the sheet without its size. */
+const MOST_HEADS = 60;
+const HEADS_AT_ONCE = 6;
+const HEAD_MS = 8_000;
+/** A longest side below this is decoration: crests, buttons, marks. */
+const DECORATION_PX = 120;
+
+export interface Gathering extends Intake {
+  readonly rules: AddressRules;
+}
+
+async function headOf(file: FetchedFile, length: number): Promise<Uint8Array> {
+  const handle = await open(file.path);
+  try {
+    const { buffer, bytesRead } = await handle.read(Buffer.alloc(length), 0, length, 0);
+    return buffer.subarray(0, bytesRead);
+  } finally {
+    await handle.close();
+  }
+}
+
+/** Takes in a fetched file as it is. @throws ProblemError `all-refused` with the reason */
+export async function keepFetched(
+  gathering: Gathering,
+  file: FetchedFile,
+  { name, source }: AboutPicture,
+): Promise<Picture> {
+  const fileName = decodeURIComponent(file.fileName.replace(/%(?![0-9a-f]{2})/gi, '%25')).slice(0, 200);
+  const given = name ?? source?.title ?? readableName(file.fileName) ?? nameOfPlace(file.address);
+  const about = { name: cleanName(given), source: { ...source, address: file.address } };
+  const { pictures, refused } = await takeIn(gathering, [{ ...file, fileName }], about, {
+    poster: undefined,
+    tooMany: false,
+  });
+  if (!pictures[0]) throw new ProblemError('all-refused', refused[0]?.title);
+  return pictures[0];
+}
+
+const looksLikePage = (head: Uint8Array): boolean => {
+  const text = Buffer.from(head)
+    .toString('latin1')
+    .replace(/^\u00ef\u00bb\u00bf/, '');
+  return /^\s*(?:<!--[\s\S]*?-->\s*)*<(?:!doctype\s+html|html|head|body|meta|title|\?xml)/i.test(text);
+};
+
+/** Text in the encoding that the page names, else UTF-8. Source: HTML, 13.2.3.2 (a prescan of 1,024 bytes). */
+function decodePage(bytes: Buffer): string {
+  const label = /charset\s*=\s*["']?([\w-]+)/i.exec(bytes.subarray(0, 1024).toString('latin1'))?.[1];
+  try {
+    return new TextDecoder(label ?? 'utf-8').decode(bytes);
+  } catch {
+    return new TextDecoder().decode(bytes);
+  }
+}
+
+/** Reads sides from the head of a picture; undefined where it is none, or cannot be had. */
+async function sidesOf(
+  { rules }: Gathering,
+  address: string,
+  page: string,
+): Promise<{ width: number; height: number } | undefined> {
+  try {
+    return await withFetchedFile(
+      rules,
+      address,
+      { bytes: HEAD_BYTES, headBytes: HEAD_BYTES, wholeMs: HEAD_MS, page },
+      async (file) => {
+        const head = await headOf(file, HEAD_BYTES);
+        const type = kindOfBytes(head);
+        return type && shapeOfBytes(head, type);
+      },
+    );
+  } catch (error) {
+    if (error instanceof ProblemError) return undefined;
+    throw error;
+  }
+}
+
+async function inTurn<T, R>(values: readonly T[], work: (value: T) => Promise<R>): Promise<R[]> {
+  const results: R[] = [];
+  let next = 0;
+  const worker = async () => {
+    for (let index = next++; index < values.length; index = next++)
+      results[index] = await work(values[index]!);
+  };
+  await Promise.all(Array.from({ length: HEADS_AT_ONCE }, worker));
+  return results;
+}
+
+/** The versions worth asking, the most promising first: what is linked or named without a width may be the original. */
+const ordered = (versions: readonly Version[]): Version[] =>
+  [...versions].sort((one, other) => (other.width ?? 1e9) - (one.width ?? 1e9));
+
+/** The largest version that can be had, with its sides; the shown one, without, where none answers. */
+async function measure(
+  gathering: Gathering,
+  picture: PagePicture,
+  page: string,
+): Promise<FoundPicture | undefined> {
+  const { alt, link, shown } = picture;
+  let best: { address: string; width: number; height: number } | undefined;
+  for (const version of ordered(picture.versions).slice(0, 4)) {
+    if (best && version.width !== undefined && version.width <= best.width) break;
+    const sides = await sidesOf(gathering, version.address, page);
+    if (sides && (!best || sides.width > best.width)) best = { address: version.address, ...sides };
+  }
+  return best && { ...best, preview: shown.address, alt, link };
+}
+
+/** Pictures that a page names in its head stand in it, too, as a rule; the others are added. */
+function withNamed(pictures: PagePicture[], { named }: PageFacts): PagePicture[] {
+  const known = new Set(pictures.flatMap(({ versions }) => versions.map(({ address }) => address)));
+  const added = named
+    .filter(
+      ({ address }, index) =>
+        !known.has(address) && named.findIndex((one) => one.address === address) === index,
+    )
+    .map(({ address, width }): PagePicture => {
+      const version = { address, ...(width ? { width } : {}) };
+      return { versions: [version], shown: version, alt: '', link: null };
+    });
+  return [...pictures, ...added];
+}
+
+/** Everything on a page that may be wanted, largest versions. */
+async function readPage(gathering: Gathering, html: string, address: string): Promise<FoundPage> {
+  const tree = parsePage(html);
+  const base = baseOf(tree, address);
+  const facts = readPageFacts(tree, base);
+  const { title, creator, licence } = facts;
+  const pictures = withNamed(readPagePictures(tree, base), facts);
+  const measured = await inTurn(pictures.slice(0, MOST_HEADS), (one) => measure(gathering, one, address));
+  const found = new Map<string, FoundPicture>();
+  let leftOut = 0;
+  for (const one of measured) {
+    if (!one) continue;
+    if (Math.max(one.width ?? 0, one.height ?? 0) < DECORATION_PX) leftOut += 1;
+    else if (!found.has(one.address)) found.set(one.address, one);
+  }
+  return { address, title, creator, licence, pictures: [...found.values()], leftOut };
+}
+
+/**
+ * Looks what is at an address, by its content: a picture is taken in, a page is read.
+ * @throws ProblemError `address-…`, `all-refused`
+ */
+export function lookAtAddress(
+  gathering: Gathering,
+  address: string,
+  about: AboutPicture = {},
+): Promise<Finds> {
+  return withFetchedFile(
+    gathering.rules,
+    address,
+    { bytes: INTAKE_LIMITS.bytes },
+    async (file): Promise<Finds> => {
+      const head = await headOf(file, KIND_BYTES);
+      if (kindOfBytes(head) !== undefined)
+        return { kind: 'picture', picture: await keepFetched(gathering, file, about) };
+      if (!looksLikePage(head)) throw new ProblemError('address-unusable');
+      if (file.bytes > PAGE_BYTES) throw new ProblemError('address-large');
+      return {
+        kind: 'page',
+        page: await readPage(gathering, decodePage(await readFile(file.path)), file.address),
+      };
+    },
+  );
+}
