@@ -10,7 +10,7 @@ import { transformSync } from 'esbuild';
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
-  core: [['board'], ['formats'], ['schema'], ['picture', 'colour', 'geometry']],
+  core: [['board'], ['formats'], ['schema'], ['picture'], ['colour', 'geometry']],
   server: [
     ['http'],
     ['pictures', 'gathering', 'events', 'owners'],
@@ -21,7 +21,15 @@ const ROOMS = {
     ['storage'],
     ['database'],
   ],
-  web: [['app'], ['boards'], ['gather', 'perch'], ['commands'], ['desk'], ['shell'], ['stage', 'sync']],
+  web: [
+    ['app'],
+    ['boards', 'owner'],
+    ['gather', 'perch'],
+    ['commands'],
+    ['desk'],
+    ['shell'],
+    ['stage', 'sync'],
+  ],
 };
 /** Rooms of which parts serve every other room: errors and checks of requests, settings. */
 const SHARED = { server: ['http/problem.ts', 'http/validation.ts', 'settings.ts'] };

@@ -13,7 +13,9 @@ const ARGUMENTS = [
 
 const OPTIONS = { executablePath: '/usr/bin/chromium', headless: true, args: ARGUMENTS };
 
-export const launchBrowser = (): Promise<Browser> => chromium.launch(OPTIONS);
+/** @param more - further arguments, for what this browser alone has (a camera, a screen to share) */
+export const launchBrowser = (more: readonly string[] = []): Promise<Browser> =>
+  chromium.launch({ ...OPTIONS, args: [...ARGUMENTS, ...more] });
 
 /** A browser with a profile on disk, which survives being killed. */
 export const launchProfile = (folder: string): Promise<BrowserContext> =>

@@ -21,6 +21,23 @@ export async function withFiles(
   }
 }
 
+/** Drops what another window would hand over: addresses and a piece of a page. */
+export async function dropFromPage(
+  page: Page,
+  items: Readonly<Record<string, string>>,
+  x: number,
+  y: number,
+): Promise<void> {
+  const session = await page.context().newCDPSession(page);
+  const data = {
+    items: Object.entries(items).map(([mimeType, content]) => ({ mimeType, data: content })),
+    dragOperationsMask: 1,
+  };
+  for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
+    await session.send('Input.dispatchDragEvent', { type, x, y, data });
+  }
+}
+
 /** Drops files of the disk at a point of the page, as the system does. */
 export async function drop(page: Page, paths: string[], x: number, y: number): Promise<void> {
   const session = await page.context().newCDPSession(page);

@@ -41,7 +41,7 @@ function freePort(): Promise<number> {
   });
 }
 
-function launch(databaseUrl: string, port: number): Promise<ChildProcess> {
+function launch(databaseUrl: string, port: number, fetchesFrom: readonly string[]): Promise<ChildProcess> {
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
     cwd: ROOT,
     env: {
@@ -50,6 +50,7 @@ function launch(databaseUrl: string, port: number): Promise<ChildProcess> {
       PORT: String(port),
       WEB_FOLDER: process.env.WEB_FOLDER ?? `${ROOT}web/dist`,
       LOG_LEVEL: 'error',
+      FETCHES_FROM: fetchesFrom.join(),
     },
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
   });
@@ -61,11 +62,14 @@ function launch(databaseUrl: string, port: number): Promise<ChildProcess> {
 
 const gone = (child: ChildProcess) => new Promise((resolve) => child.once('exit', resolve));
 
-/** @param isDurable - the database survives SIGKILL (`synchronous_commit=on`) */
-export async function startRunning(isDurable = false): Promise<Running> {
+/**
+ * @param fetchesFrom - hosts on this computer that may be asked for pictures
+ * @param isDurable - the database survives SIGKILL (`synchronous_commit=on`)
+ */
+export async function startRunning(isDurable = false, fetchesFrom: readonly string[] = []): Promise<Running> {
   const postgres = await startThrowaway(isDurable);
   const port = await freePort();
-  let server = await launch(postgres.url, port);
+  let server = await launch(postgres.url, port, fetchesFrom);
   const end = async (signal: NodeJS.Signals) => {
     if (server.exitCode !== null || server.signalCode !== null) return;
     const ended = gone(server);
@@ -78,7 +82,7 @@ export async function startRunning(isDurable = false): Promise<Running> {
     postgres,
     killServer: () => end('SIGKILL'),
     async startServer() {
-      server = await launch(postgres.url, port);
+      server = await launch(postgres.url, port, fetchesFrom);
     },
     async killPostgres() {
       process.kill(postgres.pid(), 'SIGKILL');

@@ -1,18 +1,29 @@
 import { type Browser, test as base, type Page } from '@playwright/test';
+import { type RunningCommons, startCommons } from '../../demo/commons/server.ts';
 import { launchBrowser } from './browser.ts';
 import { type Running, startRunning } from './running.ts';
 
 interface Shared {
+  /** The stand-in web; our server may ask it. */
+  commons: RunningCommons;
   running: Running;
   chromium: Browser;
 }
 
 /** Tests that share one server and one browser; each has pages and boards of its own. */
 export const test = base.extend<{ page: Page }, Shared>({
-  running: [
+  commons: [
     // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of what a fixture needs from here
     async ({}, use) => {
-      const running = await startRunning();
+      const commons = await startCommons(0, { slowMs: 2_500 });
+      await use(commons);
+      await commons.stop();
+    },
+    { scope: 'worker' },
+  ],
+  running: [
+    async ({ commons }, use) => {
+      const running = await startRunning(false, [new URL(commons.address).host]);
       await use(running);
       await running.stop();
     },

@@ -82,7 +82,7 @@ test('good files of a mixed drop come in, each bad one is named with its reason'
   const notice = page.getByRole('status').filter({ hasText: 'not taken in' });
   await expect(notice).toContainText('3 files were not taken in');
   await expect(notice).toContainText('empty.jpg: The file is empty.');
-  await expect(notice).toContainText('page.jpg: This is no picture that can be taken in');
+  await expect(notice).toContainText('page.jpg: This is nothing that can be taken in');
   await expect(notice).toContainText('bomb.png: The picture has more than 120 million pixels.');
   await saved(page);
   expect(await board.standing()).toHaveLength(1);

@@ -1,4 +1,5 @@
 export * from './affine.ts';
 export * from './camera.ts';
 export * from './point.ts';
+export * from './projective.ts';
 export * from './rectangle.ts';

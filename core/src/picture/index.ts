@@ -4,6 +4,7 @@ export * from './kind-of-bytes.ts';
 export * from './ladder.ts';
 export * from './likeness.ts';
 export * from './naming.ts';
+export * from './paper.ts';
 export * from './raster-size.ts';
 export * from './shape-of-bytes.ts';
 export * from './srcset.ts';

@@ -27,6 +27,8 @@ export interface PictureFacts {
   readonly focalLength35Mm?: number;
   /** As the camera wrote it: its own clock, no time zone ("2026-05-12T07:14:55"). */
   readonly takenAt?: string;
+  /** mm, of a sheet that was squared: its own sides. */
+  readonly paperMm?: { readonly width: number; readonly height: number };
   readonly camera?: string;
   readonly lens?: string;
   /** degrees north and east */
@@ -134,11 +136,22 @@ export const patchPictureSchema = {
 } as const;
 export type PatchPicture = FromSchema<typeof patchPictureSchema>;
 
+const paperSide = { type: 'number', minimum: 1, maximum: 100_000 } as const;
+
 /** What is known of a file beside its bytes, as JSON in the field `about` of the form that carries it. */
 export const aboutPictureSchema = {
   $id: 'about-picture',
   type: 'object',
-  properties: { name, source: sourceSchema },
+  properties: {
+    name,
+    source: sourceSchema,
+    paperMm: {
+      type: 'object',
+      properties: { width: paperSide, height: paperSide },
+      required: ['width', 'height'],
+      additionalProperties: false,
+    },
+  },
   additionalProperties: false,
 } as const;
 export type AboutPicture = FromSchema<typeof aboutPictureSchema>;

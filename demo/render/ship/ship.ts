@@ -1,4 +1,5 @@
 import { parseArgs } from 'node:util';
+import { shipCamera } from './camera.ts';
 import { shipCopies } from './copies.ts';
 import { shipDrawings } from './drawings.ts';
 import { shipInProgress } from './in-progress.ts';
@@ -20,4 +21,5 @@ if (!values.stills) {
   await shipCopies();
   await shipWorld();
   await shipMotion();
+  await shipCamera();
 }

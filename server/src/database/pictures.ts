@@ -178,15 +178,22 @@ export interface NewPicture {
   readonly durationMs: number | null;
   readonly poster?: string;
   readonly source: Partial<PictureSource>;
+  readonly facts?: PictureFacts;
 }
 
 /** Adds a picture whose bytes are stored. @returns false when it was there already */
 export async function addPicture(trx: Knex, owner: string, picture: NewPicture): Promise<boolean> {
-  const { fileName, durationMs, source, ...rest } = picture;
+  const { fileName, durationMs, source, facts = {}, ...rest } = picture;
   const rows = await trx('pictures')
     .insert({
       ...rest,
-      ...{ owner, file_name: fileName, duration_ms: durationMs, source: JSON.stringify(source) },
+      ...{
+        owner,
+        file_name: fileName,
+        duration_ms: durationMs,
+        source: JSON.stringify(source),
+        facts: JSON.stringify(facts),
+      },
     })
     .onConflict('id')
     .ignore()
@@ -197,7 +204,7 @@ export async function addPicture(trx: Knex, owner: string, picture: NewPicture):
 export async function recordFacts(trx: Knex, id: string, facts: PictureFacts): Promise<void> {
   await trx('pictures')
     .where({ id })
-    .update({ facts: JSON.stringify(facts) });
+    .update({ facts: trx.raw('facts || ?::jsonb', [JSON.stringify(facts)]) });
 }
 
 /** Names a picture by the title in its file, where its name is still that of a file and says nothing. */

@@ -1,10 +1,7 @@
 import { createHash } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, open, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Transform } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { Agent, errors, request } from 'undici';
 import { ProblemError } from '../http/problem.ts';
 import type { ReceivedFile } from '../intake/receive-upload.ts';
@@ -30,7 +27,7 @@ export interface FetchLimits {
   readonly headBytes?: number;
 }
 
-const open = new Agent({ connect: { timeout: CONNECT_MS }, connections: 4 });
+const unguarded = new Agent({ connect: { timeout: CONNECT_MS }, connections: 4 });
 const guarded = new Agent({
   connect: { timeout: CONNECT_MS, lookup: lookUpPublic as never },
   connections: 4,
@@ -58,7 +55,7 @@ async function ask(rules: AddressRules, first: URL, limits: FetchLimits, signal:
   for (let redirects = 0; redirects <= MOST_REDIRECTS; redirects += 1) {
     rules.check(address);
     const answer = await request(address.href, {
-      dispatcher: rules.isException(address) ? open : guarded,
+      dispatcher: rules.isException(address) ? unguarded : guarded,
       headers: {
         'user-agent': CALLER,
         accept: 'image/*,text/html;q=0.9,*/*;q=0.5',
@@ -76,6 +73,32 @@ async function ask(rules: AddressRules, first: URL, limits: FetchLimits, signal:
     address = parseWebAddress(new URL(location, address).href);
   }
   throw new ProblemError('address-circles');
+}
+
+/** Writes a body to a file, counting. @throws ProblemError `address-large`; with `headBytes` it just stops there */
+async function writeBody(
+  body: AsyncIterable<Buffer>,
+  path: string,
+  { bytes: mostBytes, headBytes }: FetchLimits,
+): Promise<{ bytes: number; sha256: string }> {
+  const most = headBytes ?? mostBytes;
+  const hash = createHash('sha256');
+  let bytes = 0;
+  const file = await open(path, 'w');
+  try {
+    // Leaving the loop ends the connection.
+    for await (const piece of body) {
+      const taken = piece.subarray(0, most - bytes);
+      hash.update(taken);
+      bytes += taken.length;
+      await file.write(taken);
+      if (headBytes !== undefined && bytes >= most) break;
+      if (taken.length < piece.length) throw new ProblemError('address-large');
+    }
+  } finally {
+    await file.close();
+  }
+  return { bytes, sha256: hash.digest('hex') };
 }
 
 /** One file as it lies in a temporary folder, and the address it came from in the end. */
@@ -107,35 +130,13 @@ export async function withFetchedFile<T>(
         await body.dump({ limit: 10_000, signal }).catch(() => {});
         throw new ProblemError('address-refused', `It answered ${statusCode}.`);
       }
-      const hash = createHash('sha256');
-      let bytes = 0;
       const path = join(folder, 'file');
-      const most = limits.headBytes ?? limits.bytes;
-      const enough = new AbortController();
-      const counter = new Transform({
-        transform(piece: Buffer, _encoding, done) {
-          const taken = piece.subarray(0, most - bytes);
-          hash.update(taken);
-          bytes += taken.length;
-          if (taken.length < piece.length && limits.headBytes === undefined) {
-            done(new ProblemError('address-large'));
-            return;
-          }
-          done(null, taken);
-          if (bytes >= most && limits.headBytes !== undefined) enough.abort();
-        },
-      });
-      const writing = pipeline(body, counter, createWriteStream(path), {
-        signal: AbortSignal.any([signal, enough.signal]),
-      });
-      await writing.catch((error) => {
-        if (!enough.signal.aborted) throw error;
-      });
+      const { bytes, sha256 } = await writeBody(body, path, limits);
       const { pathname } = address;
       fetched = {
         address: address.href,
         fileName: pathname.split('/').pop() ?? '',
-        ...{ path, bytes, sha256: hash.digest('hex'), isCutOff: false },
+        ...{ path, bytes, sha256, isCutOff: false },
       };
     } catch (error) {
       throw problemOf(error, signal);

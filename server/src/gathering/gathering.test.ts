@@ -44,6 +44,7 @@ let hostile: Awaited<ReturnType<typeof startHostile>>;
 let inner: Awaited<ReturnType<typeof startHostile>>;
 let server: TestServer;
 let floods = 0;
+let endless = 0;
 
 beforeAll(async () => {
   const [large, small, other] = [await scene(1, 900), await scene(1, 180), await scene(2, 1200)];
@@ -73,6 +74,16 @@ beforeAll(async () => {
       response.writeHead(200, { 'content-length': '100000' });
       response.write(large.subarray(0, 500), () => response.destroy());
     },
+    '/endless-head.jpg': (request, response) => {
+      response.writeHead(200, { 'content-type': 'image/jpeg' });
+      response.write(large.subarray(0, 2_000));
+      const pour = setInterval(() => response.write(Buffer.alloc(200_000, 0x5a)), 5);
+      request.on('close', () => {
+        clearInterval(pour);
+        endless += 1;
+      });
+    },
+    '/endless': html(page('<img src="/endless-head.jpg" alt="No end">')),
     '/flood.jpg': (request, response) => {
       response.writeHead(200, { 'content-type': 'image/jpeg', 'content-length': '10' });
       response.socket!.write(Buffer.alloc(10));
@@ -216,6 +227,14 @@ describe('a site that behaves badly', () => {
     const taken = await ask<object>('pictures', { address: hostile.at('/lying.jpg') });
     expect(taken).toMatchObject({ status: 422, code: 'all-refused' });
   });
+
+  it('and never ends, is cut off: at the head where that is all that is wanted, else at the limit', async () => {
+    const found = await pageAt('/endless');
+    expect(found.pictures[0]).toMatchObject({ width: 900, height: 900 });
+    expect(endless).toBe(1);
+    expect(await find('/endless-head.jpg')).toMatchObject({ code: 'address-large', status: 422 });
+    expect(endless).toBe(2);
+  }, 30_000);
 
   it('and never ends, or lies about its length, is cut off', async () => {
     expect((await find('/flood.jpg')).status).toBe(422);

@@ -43,6 +43,7 @@ async function keep({ knex, queue, owner }: Intake, admitted: Admitted): Promise
       bytes: file.bytes,
       sha256: file.sha256,
       source: about.source ?? {},
+      ...(about.paperMm ? { facts: { paperMm: about.paperMm } } : {}),
       ...(poster ? { poster: poster.sha256 } : {}),
       ...facts,
     });

@@ -3,6 +3,8 @@ import { useEffect, useState } from 'react';
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { BoardPage, BoardsPage } from '../boards/index.ts';
+import { BringPage, ClipPage, LandingPage } from '../gather/index.ts';
+import { SettingsPage } from '../owner/index.ts';
 import { PerchPage } from '../perch/index.ts';
 import { Message, SyncProvider } from '../shell/index.ts';
 import { type Sync, startSync } from '../sync/index.ts';
@@ -24,6 +26,10 @@ const router = createBrowserRouter([
       { path: '/', element: <Navigate to="/boards" replace /> },
       { path: '/boards', element: <BoardsPage /> },
       { path: '/boards/:id', element: <BoardPage /> },
+      { path: '/landing', element: <LandingPage /> },
+      { path: '/bring', element: <BringPage /> },
+      { path: '/clip', element: <ClipPage /> },
+      { path: '/settings', element: <SettingsPage /> },
       { path: '/perch/:id', element: <PerchPage /> },
       { path: '*', element: <Message title="Nothing is here">The address leads nowhere.</Message> },
     ],

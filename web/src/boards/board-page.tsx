@@ -2,7 +2,7 @@ import { useEffect, useState, useSyncExternalStore } from 'react';
 import { useParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
 import { type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
-import { FileChooser, PasteButton, useIncoming } from '../gather/index.ts';
+import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { PerchButton } from '../perch/index.ts';
 import { BoardTabs, CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
@@ -45,7 +45,6 @@ function OpenBoard({ desk }: { desk: Desk }) {
   useSyncExternalStore(desk.subscribe, desk.version);
   const [view, setView] = useState<StageView | undefined>();
   useTheme(board.surround);
-  useIncoming(desk);
   useEffect(() => {
     document.title = `${board.name} · Miradero`;
     openBoards.open(board.id);
@@ -56,7 +55,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
   return (
     <main className="flex h-full flex-col">
       {!isBare && (
-        <Lintel troubles={troubles}>
+        <Lintel troubles={troubles} status={<GatherLine desk={desk} />}>
           <EditableName
             label="Name of the board"
             name={board.name}
@@ -80,8 +79,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
         <StageSurface desk={desk} surround={board.surround} onView={setView} />
         <NoticeCard desk={desk} isEmpty={isEmpty && desk.arrivals.length === 0} />
       </div>
-      <FileChooser desk={desk} />
-      <PasteButton desk={desk} />
+      <GatherRoom desk={desk} />
       <CommandRoom desk={desk} />
       <div className={isBare ? 'hidden' : 'contents'}>
         <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />

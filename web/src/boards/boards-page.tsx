@@ -3,6 +3,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { CommandRoom } from '../commands/index.ts';
+import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
 import { BOARDS, BoardTabs, Lintel, useBoards, useTheme } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 import { type BoardActions, BoardCard } from './board-card.tsx';
@@ -144,11 +145,13 @@ export function BoardsPage() {
   );
   return (
     <main className="flex h-full flex-col">
-      <Lintel>
+      <Lintel status={<GatherLine />}>
         <span className="font-serif text-[16px]">Boards</span>
+        <LandingLink />
         <BoardTabs />
       </Lintel>
       <CommandRoom onFind={find} />
+      <GatherRoom />
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto max-w-6xl px-6 py-9">
           <div className="mb-7 flex flex-wrap items-end gap-x-6 gap-y-4">

@@ -17,7 +17,7 @@ export function NoticeCard({ desk, isEmpty }: { desk: Desk; isEmpty: boolean }) 
               other, and are kept on this computer before they are sent.
             </p>
             <div className="-mx-1.5 pointer-events-auto mt-3 flex flex-wrap">
-              {['choose-files', 'paste', 'write'].map((id) => (
+              {['choose-files', 'paste', 'by-address', 'write'].map((id) => (
                 <ActionWord key={id} id={id} desk={desk} />
               ))}
             </div>

@@ -7,7 +7,10 @@ const FOR_PICTURE = [
 const FOR_MANY = ['fit-selection', 'flip', 'turn', 'fade', 'raise', 'lower', 'duplicate', 'remove'];
 const FOR_NOTE = ['edit-note', 'come-close', 'turn', 'raise', 'duplicate', 'remove', 'label'];
 const FOR_TRIM = ['untrim', 'escape'];
-const FOR_NOTHING = ['choose-files', 'paste', 'write', 'whole-board', 'palette', 'keys'];
+const FOR_NOTHING = [
+  ...['choose-files', 'paste', 'by-address', 'grab', 'camera', 'write'],
+  ...['whole-board', 'palette', 'keys'],
+];
 
 /** What can be done right now: a title for what it is done to, actions, a word on what the hand may do. */
 export interface Offer {

@@ -1,12 +1,14 @@
 import { type ReactNode, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { ActionWord } from './action-word.tsx';
+import { NamingLine } from './naming-line.tsx';
 import { offerOf } from './offer.ts';
 
 /** The strip along the bottom: what can be done with what is selected right now, as words with their key. */
 export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch: ReactNode }) {
   useSyncExternalStore(desk.subscribe, desk.version);
   const { title, ids, hint } = offerOf(desk);
+  if (desk.naming.length > 0) return <NamingLine desk={desk} zoom={zoom} perch={perch} />;
   return (
     <footer className="flex h-11 shrink-0 items-center gap-1 border-line border-t bg-paper px-3.5">
       {title && (

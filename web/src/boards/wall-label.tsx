@@ -13,6 +13,7 @@ import type { Desk } from '../desk/index.ts';
 import { EditableName, NumberField } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { selectionOnScreen } from './overlay.ts';
+import { PictureSourceRows } from './picture-source.tsx';
 
 const WIDTH = 244;
 const GAP = 14;
@@ -110,10 +111,33 @@ function PictureFacts({ desk, placement }: { desk: Desk; placement: Placement })
         <Standing desk={desk} item={placement} />
         {colour && <Row name="Colour">{colour}</Row>}
         {bytes !== undefined && <Row name="File">{sizeWords(bytes)}</Row>}
+        {known?.picture && motionWords(known.picture) && <Row name="Moves">{motionWords(known.picture)}</Row>}
+        {lensWords(known?.picture) && <Row name="Lens">{lensWords(known?.picture)}</Row>}
+        {known?.picture?.facts.paperMm && (
+          <Row name="On paper">
+            {known.picture.facts.paperMm.width} × {known.picture.facts.paperMm.height}&thinsp;mm
+          </Row>
+        )}
         {addedAt && <Row name="Added">{DATE.format(new Date(addedAt))}</Row>}
       </dl>
+      {known?.picture && <PictureSourceRows key={known.id} desk={desk} picture={known.picture} />}
     </>
   );
+}
+
+/** "12 frames, 1.2 s", for what moves. */
+function motionWords({ kind, frames, durationMs }: Picture): string {
+  if (kind === 'model') return 'a model, to be turned';
+  if (kind === 'still') return '';
+  const seconds = durationMs === null ? '' : `${(durationMs / 1000).toFixed(1)}\u2009s`;
+  return [frames > 1 ? `${frames} frames` : '', seconds].filter(Boolean).join(', ');
+}
+
+/** The lens, as long as one that shows the same on small film where the file says so. */
+function lensWords(picture: Picture | undefined): string {
+  const { focalLength35Mm, focalLengthMm } = picture?.facts ?? {};
+  if (focalLength35Mm) return `${focalLength35Mm}\u2009mm (35 mm film)`;
+  return focalLengthMm ? `${focalLengthMm}\u2009mm` : '';
 }
 
 /** A picture's own colour space, where it is not the ordinary one. */

@@ -35,6 +35,8 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
       if (id === 'palette' || id === 'keys') setOpen(id);
       else if (id === 'find') (onFind ?? (() => setOpen('palette')))();
       else if (id === 'all-boards') void navigate('/boards');
+      else if (id === 'landing' || id === 'settings') void navigate(`/${id}`);
+      else if (id === 'bring') void navigate(desk ? `/bring?board=${desk.session.id}` : '/bring');
       else if (id === 'close-board' || id === 'put-away') {
         if (!desk) return;
         if (id === 'put-away') desk.session.patchBoard({ putAway: true });

@@ -35,8 +35,13 @@ const inGroup = (group: ActionGroup, rows: readonly Row[]): Action[] =>
     ...(held ? { held } : {}),
   }));
 
-const chooseFiles = () => document.querySelector<HTMLInputElement>('#choose-files')?.click();
-const paste = () => document.querySelector<HTMLButtonElement>('#paste-picture')?.click();
+/** Ways to bring something in that need more than a key: a chooser, a sheet, a camera. */
+export type GatherWay = 'files' | 'folder' | 'paste' | 'address' | 'grab' | 'grab-again' | 'camera';
+export const GATHER = 'miradero-gather';
+/** Opens a way; the page that is in front knows where to. Within the event, so that the browser sees a person's act. */
+export const gatherBy = (way: GatherWay): void => {
+  window.dispatchEvent(new CustomEvent<GatherWay>(GATHER, { detail: way }));
+};
 const perch = () => document.querySelector<HTMLButtonElement>('#open-perch')?.click();
 
 /** One press of a zoom key: the fourth doubles. */
@@ -124,8 +129,13 @@ export const ACTIONS: readonly Action[] = [
     ['edit-note', 'edit', 'Enter', (desk) => desk.enter()],
   ]),
   ...inGroup('Bring in', [
-    ['choose-files', 'choose files', 'c', chooseFiles],
-    ['paste', 'paste a picture', [], paste],
+    ['choose-files', 'choose files', 'c', () => gatherBy('files')],
+    ['look-into-folder', 'look into a folder', 'Shift+C', () => gatherBy('folder')],
+    ['paste', 'paste a picture', [], () => gatherBy('paste')],
+    ['by-address', 'by address', 'Shift+A', () => gatherBy('address')],
+    ['grab', 'grab from the screen', 's', () => gatherBy('grab')],
+    ['grab-again', 'grab from the same again', 'Shift+S', () => gatherBy('grab-again')],
+    ['camera', 'camera', 'Shift+P', () => gatherBy('camera')],
   ]),
   ...inGroup('Board', [
     ['undo', 'undo', '$mod+z', (desk) => desk.undo()],

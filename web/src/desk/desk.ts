@@ -9,7 +9,8 @@ import {
   trimTo,
 } from '@miradero/core/board';
 import { addPoints, type Point, type Rectangle, turnPoint, unionOf } from '@miradero/core/geometry';
-import type { Item, Note, Operation, Placement } from '@miradero/core/schema';
+import { nextOfSeries } from '@miradero/core/picture';
+import type { Item, Note, Operation, PatchPicture, Placement } from '@miradero/core/schema';
 import { noteHeightFor, SceneFeed, type StageView } from '../stage/index.ts';
 import type { BoardSession, Sync } from '../sync/index.ts';
 import type { HeldAction } from './held-action.ts';
@@ -41,6 +42,8 @@ export interface Notice {
 }
 
 const NOTICE_MS = 8_000;
+/** How long what just came waits for a name. */
+const NAMING_MS = 15_000;
 
 /** One board on one person's desk: selection, mode and every action. Views and components watch it. */
 export class Desk {
@@ -57,6 +60,8 @@ export class Desk {
   #notice: Notice | undefined;
   #noticeTimer: ReturnType<typeof setTimeout> | undefined;
   #held: HeldAction | undefined;
+  #naming: readonly string[] = [];
+  #namingTimer: ReturnType<typeof setTimeout> | undefined;
   #wasHeldUsed = false;
   #version = 0;
   readonly #endShelf: () => void;
@@ -78,6 +83,7 @@ export class Desk {
 
   close(): void {
     clearTimeout(this.#noticeTimer);
+    clearTimeout(this.#namingTimer);
     this.#endShelf();
     this.feed.close();
     this.session.close();
@@ -151,6 +157,7 @@ export class Desk {
   }
 
   select(ids: Iterable<string>): void {
+    this.#naming = [];
     this.#selection = new Set(ids);
     if (this.#selection.size === 0) this.#isLabelOpen = false;
     if (this.#mode.kind === 'trim' && !this.#selection.has(this.#mode.id)) this.#mode = { kind: 'rest' };
@@ -187,6 +194,43 @@ export class Desk {
   setArrivals(arrivals: readonly Arrival[]): void {
     this.#arrivals = arrivals;
     this.#tell();
+  }
+
+  /** Pictures that just came and may be named by typing; none when that time is over. */
+  get naming(): readonly string[] {
+    return this.#naming;
+  }
+
+  offerNaming(pictures: readonly string[]): void {
+    this.#naming = pictures;
+    clearTimeout(this.#namingTimer);
+    this.#namingTimer = setTimeout(() => this.offerNaming([]), NAMING_MS);
+    this.#tell();
+  }
+
+  /** Somebody is typing: the time to name what came does not run out. */
+  holdNaming(): void {
+    clearTimeout(this.#namingTimer);
+  }
+
+  /** Says something of a picture: shown at once, kept and sent like everything else. */
+  patchPicture(id: string, patch: PatchPicture): void {
+    const known = this.sync.shelf.get(id)?.picture;
+    if (known) this.sync.shelf.learn({ ...known, ...patch, source: { ...known.source, ...patch.source } });
+    const path = `/api/pictures/${id}`;
+    void this.sync.outbox.put({ kind: 'patch', path, body: patch, awaits: id });
+  }
+
+  /** Names what came; several become a series. */
+  nameArrived(title: string): void {
+    const pictures = this.#naming;
+    const taken = new Set(this.sync.shelf.names());
+    for (const picture of pictures) {
+      const name = pictures.length === 1 ? title : nextOfSeries(title, taken);
+      taken.add(name);
+      this.session.renamePicture(picture, name);
+    }
+    this.offerNaming([]);
   }
 
   fitSelection(): void {

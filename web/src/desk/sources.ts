@@ -1,6 +1,6 @@
 import type { Picture } from '@miradero/core/schema';
 import type { SceneSource, SourcesOnStage } from '../stage/index.ts';
-import type { PictureShelf, ShelvedPicture } from '../sync/index.ts';
+import type { PictureShelf, ShelvedPicture, WaitingFile } from '../sync/index.ts';
 
 /** What this browser can decode itself, so that the original serves as the finest level. */
 const DECODABLE = new Set(['image/jpeg', 'image/png', 'image/webp', 'image/avif', 'image/gif']);
@@ -9,6 +9,10 @@ function wholePathOf(picture: Picture): string | null {
   if (picture.reading !== null) return `/api/levels/${picture.reading}`;
   return DECODABLE.has(picture.type) ? `/api/pictures/${picture.id}/original` : null;
 }
+
+/** What this browser can show of a file that it keeps. */
+const shownOf = (file: WaitingFile): Blob | null =>
+  file.poster ?? (DECODABLE.has(file.type) ? file.bytes : null);
 
 function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | undefined {
   const facts = picture ?? file;
@@ -21,7 +25,7 @@ function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | un
     levels: picture?.levels ?? [],
     atlas: picture?.atlas ?? null,
     thumbhash: picture?.thumbhash ?? null,
-    file: picture?.state !== 'ready' && file && DECODABLE.has(file.type) ? file.bytes : null,
+    file: picture?.state === 'ready' || !file ? null : shownOf(file),
     wholePath: picture?.state === 'ready' ? wholePathOf(picture) : null,
     hasTiles: picture?.hasTiles ?? false,
     failure: picture?.failure ?? file?.refusal ?? null,

@@ -1,115 +1,137 @@
-import { arrange, boundsOf, createPlacement, keysOnTop } from '@miradero/core/board';
+import { arrange, boundsOf, createPlacement, keysOnTop, type Shape } from '@miradero/core/board';
 import { centreOf, type Point, type Rectangle } from '@miradero/core/geometry';
-import { nameOfFile, pictureIdOf, REFUSALS } from '@miradero/core/picture';
+import { nextOfSeries, readableName } from '@miradero/core/picture';
 import type { Arrival, Desk } from '../desk/index.ts';
-import type { WaitingFile } from '../sync/index.ts';
-import { type FileShape, shapeOfFile } from './shape-of-file.ts';
+import type { BroughtFile } from './brought.ts';
+import { gatheringOf } from './gathering.ts';
+import { keepFile, shapeOrWhy, whyNot } from './keep-file.ts';
+import type { FileShape } from './shape-of-file.ts';
 
 /** Files read and hashed at once: enough to keep the disk busy, few enough to keep memory low. */
 const AT_ONCE = 2;
 
-interface Incoming {
+interface Incoming extends BroughtFile {
   readonly key: string;
-  readonly file: File;
   readonly shape: FileShape;
   readonly name: string;
 }
 
-const hexOf = (buffer: ArrayBuffer) =>
-  [...new Uint8Array(buffer)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
-
-/** Keeps the bytes on this computer, then lets the placement stand: in this order, so that a lost tab loses nothing. */
-async function keepAndPlace(
-  desk: Desk,
-  incoming: Incoming,
-  place: Rectangle,
-  isContinuation: () => boolean,
-): Promise<void> {
-  const { sync, session } = desk;
-  const { file, shape, name } = incoming;
-  const bytes = await file.arrayBuffer();
-  const id = pictureIdOf(sync.session.owner, hexOf(await crypto.subtle.digest('SHA-256', bytes)));
-  const waiting: WaitingFile = {
-    id,
-    fileName: file.name,
-    name,
-    type: shape.type,
-    width: shape.width,
-    height: shape.height,
-    bytes: new Blob([bytes], { type: shape.type }),
-    addedAt: new Date().toISOString(),
-  };
-  const isStored = sync.shelf.get(id)?.picture !== undefined;
-  if (!isStored) {
-    await sync.database.put('files', waiting);
-    sync.shelf.showFile(waiting);
-    sync.channel.post({ kind: 'file-kept', picture: id });
-  }
-  const create = createPlacement({
-    id: crypto.randomUUID(),
-    stack: keysOnTop(session.items.values(), 1)[0]!,
-    picture: id,
-    pictureWidth: shape.width,
-    pictureHeight: shape.height,
-    centre: centreOf(place),
-    width: place.width,
-  });
-  session.commit([{ create }], isContinuation());
+/** Names of what stands on a board or is on its way there. */
+function namesOn(desk: Desk): Set<string> {
+  const standing = desk.session.standing.flatMap((item) =>
+    item.kind === 'placement' ? (desk.sync.shelf.get(item.picture)?.name ?? []) : [],
+  );
+  return new Set([...standing, ...desk.arrivals.map(({ name }) => name)]);
 }
 
-/** Looks at the heads of the files. @returns those that can come in, and a line for each that cannot */
-async function examine(files: readonly File[]): Promise<{ good: Incoming[]; refused: string[] }> {
-  const shapes = await Promise.all(files.map((file) => shapeOfFile(file).catch(() => 'damaged' as const)));
-  const good: Incoming[] = [];
-  const refused: string[] = [];
-  for (const [index, file] of files.entries()) {
+/** What a file is called here: what was said of it, its own name made readable, else the next of the board's series. */
+export function nameFor({ file, name }: BroughtFile, title: string, taken: Set<string>): string {
+  const chosen = name ?? readableName(file.name) ?? nextOfSeries(title, taken);
+  taken.add(chosen);
+  return chosen;
+}
+
+/** Looks at the heads of the files. @returns those that can come in; the others are told to the gathering */
+async function examine(desk: Desk, brought: readonly BroughtFile[]): Promise<Incoming[]> {
+  const gathering = gatheringOf(desk.sync);
+  const shapes = await Promise.all(brought.map(({ file }) => shapeOrWhy(file)));
+  const taken = namesOn(desk);
+  return brought.flatMap((one, index): Incoming[] => {
     const shape = shapes[index]!;
-    if (typeof shape === 'string') refused.push(`${file.name}: ${REFUSALS[shape]}`);
-    else good.push({ key: crypto.randomUUID(), file, shape, name: nameOfFile(file.name) });
-  }
-  return { good, refused };
+    if (typeof shape === 'string') {
+      gathering.end({ what: one.file.name, why: shape });
+      return [];
+    }
+    return [{ ...one, key: crypto.randomUUID(), shape, name: nameFor(one, desk.session.board.name, taken) }];
+  });
+}
+
+/** Where things of these shapes stand, beside each other near a point, clear of what stands or is arriving. */
+export function placesFor(desk: Desk, shapes: readonly Shape[], pointer: Point): Rectangle[] {
+  const placements = desk.session.standing.filter((item) => item.kind === 'placement').map(boundsOf);
+  const standing = [...desk.session.standing.map(boundsOf), ...desk.arrivals.map(({ place }) => place)];
+  return arrange(shapes, pointer, desk.view!.view, placements, standing);
+}
+
+/** Lets a picture stand on the board. @returns the id of the placement */
+export function letStand(
+  desk: Desk,
+  picture: { id: string; width: number; height: number },
+  place: { centre: Point; width: number },
+  isContinuation: boolean,
+): string {
+  const id = crypto.randomUUID();
+  const create = createPlacement({
+    ...{ id, stack: keysOnTop(desk.session.items.values(), 1)[0]!, picture: picture.id },
+    ...{ pictureWidth: picture.width, pictureHeight: picture.height, ...place },
+  });
+  desk.session.commit([{ create }], isContinuation);
+  return id;
+}
+
+/** Tells a person what could not come in. */
+export function sayFailures(desk: Desk, failures: readonly { what: string; why: string }[]): void {
+  if (failures.length === 0) return;
+  const count = failures.length === 1 ? 'One file was' : `${failures.length} files were`;
+  desk.say(
+    `${count} not taken in.`,
+    failures.map(({ what, why }) => `${what}: ${why}`),
+  );
 }
 
 /**
  * Brings files onto the board: frames with names at once, then bytes kept, placements made and uploads begun behind.
  * All of them are one gesture: one undo takes them back.
  */
-export async function arrive(desk: Desk, files: readonly File[], pointer: Point): Promise<void> {
-  const { good, refused } = await examine(files);
-  const placements = desk.session.standing.filter((item) => item.kind === 'placement').map(boundsOf);
-  const standing = [...desk.session.standing.map(boundsOf), ...desk.arrivals.map((arrival) => arrival.place)];
-  const places = arrange(
+export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointer: Point): Promise<void> {
+  const gathering = gatheringOf(desk.sync);
+  const known = gathering.report.failures.length;
+  gathering.begin(brought.length);
+  const good = await examine(desk, brought);
+  const places = placesFor(
+    desk,
     good.map(({ shape }) => shape),
     pointer,
-    desk.view!.view,
-    placements,
-    standing,
   );
   const arrivals = good.map(({ key, name }, index): Arrival => ({ key, name, place: places[index]! }));
   desk.setArrivals([...desk.arrivals, ...arrivals]);
 
-  let placed = 0;
+  const stood: string[] = [];
+  const again: string[] = [];
   const queue = good.map((incoming, index) => ({ incoming, place: places[index]! }));
   const work = async () => {
     for (let next = queue.shift(); next; next = queue.shift()) {
-      const { incoming, place } = next;
+      const { file, shape, name, key } = next.incoming;
       try {
-        await keepAndPlace(desk, incoming, place, () => {
-          placed += 1;
-          return placed > 1;
-        });
+        if (!gathering.report.isStopped) {
+          const { picture, isKnown } = await keepFile(desk.sync, file, shape, name, next.incoming);
+          // The bytes are kept before the placement stands, so that a lost tab loses nothing.
+          const { width, height } = shape;
+          const place = { centre: centreOf(next.place), width: next.place.width };
+          letStand(desk, { id: picture, width, height }, place, stood.length > 0);
+          stood.push(picture);
+          if (isKnown) again.push(desk.sync.shelf.get(picture)!.name);
+        }
+        gathering.end();
       } catch (error) {
-        const isFull = error instanceof DOMException && error.name === 'QuotaExceededError';
-        refused.push(
-          `${incoming.file.name}: ${isFull ? 'This browser has no room left for it.' : 'The file cannot be read.'}`,
-        );
+        gathering.end({ what: file.name, why: whyNot(error) });
       }
-      desk.setArrivals(desk.arrivals.filter(({ key }) => key !== incoming.key));
+      desk.setArrivals(desk.arrivals.filter((arrival) => arrival.key !== key));
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
-  if (refused.length > 0) {
-    const count = refused.length === 1 ? 'One file was' : `${refused.length} files were`;
-    desk.say(`${count} not taken in.`, refused);
-  }
+  const failures = gathering.report.failures.slice(known);
+  if (failures.length > 0) sayFailures(desk, failures);
+  else if (again.length > 0) sayKnown(desk, again);
+  desk.offerNaming(stood);
+}
+
+/** The same bytes are the same picture: said, and no more. */
+function sayKnown(desk: Desk, names: readonly string[]): void {
+  const [first] = names;
+  desk.say(
+    names.length === 1
+      ? `“${first}” was here already; it stands here as the same picture.`
+      : `${names.length} of them were here already; they stand here as the same pictures.`,
+  );
 }

@@ -1,7 +1,10 @@
+import { motionOfBytes, troubleOfModel } from '@miradero/core/formats';
 import {
   INTAKE_LIMITS,
   type IntakeType,
+  isPostered,
   kindOfBytes,
+  MODEL_VIEW,
   type RefusalCode,
   shapeOfBytes,
 } from '@miradero/core/picture';
@@ -16,6 +19,13 @@ export interface FileShape {
   readonly height: number;
 }
 
+function sidesOf(bytes: Uint8Array, type: IntakeType): { width: number; height: number } | undefined {
+  if (!isPostered(type)) return shapeOfBytes(bytes, type);
+  if (type === 'model/gltf-binary') return MODEL_VIEW;
+  const { width, height } = motionOfBytes(bytes, type) ?? {};
+  return width && height ? { width, height } : undefined;
+}
+
 /** Reads kind and sides from the head of a file, so that its shape can stand on the board at once. */
 export async function shapeOfFile(file: Blob): Promise<FileShape | RefusalCode> {
   if (file.size === 0) return 'empty';
@@ -24,10 +34,13 @@ export async function shapeOfFile(file: Blob): Promise<FileShape | RefusalCode> 
   const type = kindOfBytes(head);
   if (type === undefined) return 'unknown-kind';
   if (type === 'image/svg+xml' && file.size > INTAKE_LIMITS.svgBytes) return 'too-many-bytes';
+  const whole = async () => new Uint8Array(await file.arrayBuffer());
+  if (type === 'model/gltf-binary') {
+    const trouble = troubleOfModel(await whole());
+    if (trouble) return trouble;
+  }
   const isWhole = file.size <= HEAD_BYTES;
-  const sides =
-    shapeOfBytes(head, type) ??
-    (isWhole ? undefined : shapeOfBytes(new Uint8Array(await file.arrayBuffer()), type));
+  const sides = sidesOf(head, type) ?? (isWhole ? undefined : sidesOf(await whole(), type));
   if (sides === undefined) return 'damaged';
   if (sides.width * sides.height > INTAKE_LIMITS.pixels) return 'too-many-pixels';
   return { type, ...sides };

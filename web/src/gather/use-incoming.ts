@@ -1,54 +1,90 @@
 import { useEffect } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
-import { arrive } from './arrive.ts';
-import { picturesInHtml } from './pictures-in-html.ts';
+import type { Sync } from '../sync/index.ts';
+import { bring, type Destination } from './bring.ts';
+import type { BroughtFile } from './brought.ts';
+import { gatheringOf } from './gathering.ts';
+import { readClipboard, readDragged } from './read-transfer.ts';
+import { walk } from './walk-folders.ts';
 
-/** Clipboards call every picture the same; a name of their own tells them from files. */
-const isUnnamed = (file: File) => /^image\.(png|jpe?g|webp)$/i.test(file.name);
-const named = (file: File): File =>
-  isUnnamed(file)
-    ? new File([file], `Pasted picture.${file.name.split('.').pop()}`, { type: file.type })
-    : file;
+const NOTHING_PASTED = 'Nothing on the clipboard can be taken in.';
+const NOTHING_DROPPED = 'Nothing in it can be taken in: pictures can, as files or from a page.';
 
-const NOTHING = 'Nothing in it can be taken in: pictures can, as files.';
+/** What is dragged inside of our own pages (a card of the landing, say) carries this. */
+export const OWN_DRAG = 'application/x-miradero-pictures';
 
-/** Pictures that are pasted or dropped anywhere on the page come onto the board. */
-export function useIncoming(desk: Desk): void {
+const asFile = (file: File): BroughtFile => ({ kind: 'file', file });
+
+/** Says something where there is a board, and where there is none. */
+export function sayAt({ sync, desk }: Pick<Destination, 'sync' | 'desk'>, words: string): void {
+  if (desk) desk.say(words);
+  else gatheringOf(sync).say(words);
+}
+
+/** Where a hand, or the middle of the view, is on a board. */
+export const pointOf = (desk: Desk | undefined) =>
+  desk?.pointer ?? desk?.view?.camera.centre ?? { x: 0, y: 0 };
+
+/** Files of a drop; entries are there during the event alone, so they are asked for before anything waits. */
+function filesOf(transfer: DataTransfer): { files: () => Promise<File[]>; hasFolder: boolean } | undefined {
+  const entries = [...transfer.items].flatMap((item) =>
+    item.kind === 'file' ? (item.webkitGetAsEntry() ?? []) : [],
+  );
+  const hasFolder = entries.some(({ isDirectory }) => isDirectory);
+  const plain = [...transfer.files];
+  if (entries.length + plain.length === 0) return undefined;
+  return { files: () => (hasFolder ? walk(entries) : Promise.resolve(plain)), hasFolder };
+}
+
+/** What is pasted or dropped anywhere on the page comes in: onto the board, or to the landing. */
+export function useIncoming(sync: Sync, desk: Desk | undefined): void {
   useEffect(() => {
     const ending = new AbortController();
     const options = { signal: ending.signal };
-    const middle = () => desk.view?.camera.centre ?? { x: 0, y: 0 };
 
     const onPaste = (event: ClipboardEvent) => {
       // The clipboard can be read during the event alone.
       const files = [...(event.clipboardData?.files ?? [])];
-      const html = event.clipboardData?.getData('text/html') ?? '';
+      const text = (type: string) => event.clipboardData?.getData(type) ?? '';
       if (isTyping(event) && files.length === 0) return;
       event.preventDefault();
-      const at = desk.pointer ?? middle();
-      const found = files.length > 0 ? files.map(named) : picturesInHtml(html);
-      if (found.length > 0) void arrive(desk, found, at);
-      else desk.say('There is no picture on the clipboard.');
+      const brought = readClipboard(files, text('text/html'), text('text/plain'));
+      const to = { sync, desk, at: pointOf(desk) };
+      if (brought.length > 0) void bring(to, brought);
+      else sayAt(to, NOTHING_PASTED);
     };
     const onOver = (event: DragEvent) => {
+      if (event.dataTransfer?.types.includes(OWN_DRAG)) return;
       event.preventDefault();
       if (event.dataTransfer) event.dataTransfer.dropEffect = 'copy';
     };
-    const onDrop = (event: DragEvent) => {
+    const onDrop = async (event: DragEvent) => {
+      const transfer = event.dataTransfer;
+      if (!transfer || transfer.types.includes(OWN_DRAG)) return;
       event.preventDefault();
-      const files = [...(event.dataTransfer?.files ?? [])];
-      if (files.length === 0) {
-        desk.say(NOTHING);
+      const isOnStage = (event.target as Node).nodeName === 'CANVAS';
+      const at = isOnStage && desk?.view ? desk.view.toBoard(desk.view.pointOf(event)) : pointOf(undefined);
+      const to = { sync, desk, at: isOnStage ? at : (desk?.view?.camera.centre ?? at) };
+      const dropped = filesOf(transfer);
+      const isLook = event.altKey;
+      const text = (type: string) => transfer.getData(type);
+      const dragged = dropped
+        ? []
+        : readDragged(text('text/html'), text('text/uri-list'), text('text/plain'));
+      if (!dropped) {
+        if (dragged.length > 0) await bring(to, dragged);
+        else sayAt(to, NOTHING_DROPPED);
         return;
       }
-      const isOnStage = (event.target as Node).nodeName === 'CANVAS';
-      const point = isOnStage && desk.view ? desk.view.toBoard(desk.view.pointOf(event)) : middle();
-      void arrive(desk, files, point);
+      const files = await dropped.files();
+      if (isLook && dropped.hasFolder) gatheringOf(sync).pick({ kind: 'folder', title: 'The folder', files });
+      else if (files.length > 0) await bring(to, files.map(asFile));
+      else sayAt(to, 'The folder is empty.');
     };
     window.addEventListener('paste', onPaste, options);
     window.addEventListener('dragover', onOver, options);
-    window.addEventListener('drop', onDrop, options);
+    window.addEventListener('drop', (event) => void onDrop(event), options);
     return () => ending.abort();
-  }, [desk]);
+  }, [sync, desk]);
 }

@@ -1,5 +1,6 @@
 export * from './board-tabs.tsx';
 export * from './editable-name.tsx';
+export * from './editable-text.tsx';
 export * from './lintel.tsx';
 export * from './message.tsx';
 export * from './number-field.tsx';

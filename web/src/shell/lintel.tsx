@@ -6,9 +6,12 @@ import { type Trouble, TroubleTongue } from './trouble-tongue.tsx';
 /** The strip along the top: where am I, and is everything saved. */
 export function Lintel({
   children,
+  status,
   troubles = [],
 }: {
   children?: ReactNode;
+  /** What is coming in. */
+  status?: ReactNode;
   /** What is wrong on this page alone. */
   troubles?: readonly Trouble[];
 }) {
@@ -19,6 +22,7 @@ export function Lintel({
       </Link>
       <span className="h-4 w-px bg-line" aria-hidden />
       <div className="flex min-w-0 flex-1 items-center gap-3">{children}</div>
+      {status}
       <SavedMark />
       <TroubleTongue more={troubles} />
     </header>

@@ -35,7 +35,15 @@ function Words({ report }: { report: SavedReport }) {
 
 function UploadLine({ uploads }: { uploads: NonNullable<SavedReport['uploads']> }) {
   const megabytes = (bytes: number) => (bytes / MB).toFixed(1);
-  const words = `Sending ${uploads.filesDone + 1} of ${uploads.files}`;
+  const { channel } = useSync();
+  const [isStopped, setIsStopped] = useState(false);
+  const setStopped = (to: boolean) => {
+    setIsStopped(to);
+    channel.post({ kind: 'sending', isStopped: to });
+  };
+  const words = isStopped
+    ? `${uploads.files - uploads.filesDone} kept here, not sent`
+    : `Sending ${uploads.filesDone + 1} of ${uploads.files}`;
   return (
     <span className="flex items-center gap-2 text-muted max-md:hidden" data-testid="uploads">
       {words}
@@ -48,11 +56,18 @@ function UploadLine({ uploads }: { uploads: NonNullable<SavedReport['uploads']> 
       <span className="figures">
         {megabytes(uploads.bytesDone)} / {megabytes(uploads.bytes)} MB
       </span>
+      <button
+        type="button"
+        className="underline decoration-1 underline-offset-3"
+        onClick={() => setStopped(!isStopped)}
+      >
+        {isStopped ? 'go on' : 'stop'}
+      </button>
     </span>
   );
 }
 
-function RefusalList({ onForget }: { onForget: () => void }) {
+function RefusalList({ onForget, onAgain }: { onForget: () => void; onAgain: () => void }) {
   const { saved } = useSync();
   const [refusals, setRefusals] = useState<Awaited<ReturnType<typeof saved.refusals>>>([]);
   useEffect(() => {
@@ -76,9 +91,14 @@ function RefusalList({ onForget }: { onForget: () => void }) {
       <p className="mb-2 text-muted">
         These were taken off the board again. Everything made after them is kept.
       </p>
-      <button type="button" className="border border-line bg-paper px-2 py-1" onClick={onForget}>
-        Clear this list
-      </button>
+      <div className="flex gap-4">
+        <button type="button" className="border border-line bg-paper px-2 py-1" onClick={onForget}>
+          Clear this list
+        </button>
+        <button type="button" className="text-muted underline underline-offset-3" onClick={onAgain}>
+          Send the pictures again
+        </button>
+      </div>
     </>
   );
 }
@@ -100,7 +120,10 @@ export function SavedMark() {
               sideOffset={8}
               className="z-30 w-80 border border-line bg-raised p-4 text-[13px] text-ink"
             >
-              <RefusalList onForget={() => void saved.forgetRefusals()} />
+              <RefusalList
+                onForget={() => void saved.forgetRefusals()}
+                onAgain={() => void saved.tryAgain()}
+              />
             </Popover.Content>
           </Popover.Portal>
         </Popover.Root>

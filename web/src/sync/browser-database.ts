@@ -1,4 +1,5 @@
-import type { Change } from '@miradero/core/schema';
+import type { Point } from '@miradero/core/geometry';
+import type { Change, PictureSource } from '@miradero/core/schema';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 
 /** Something to send, in the order in which it was made. */
@@ -17,8 +18,41 @@ export interface WaitingFile {
   height: number;
   bytes: Blob;
   addedAt: string;
+  /** Where it comes from, as far as this browser was told. */
+  source?: Partial<PictureSource>;
+  /** mm, of a sheet of paper that was squared. */
+  paperMm?: { width: number; height: number };
+  /** What stands for a clip or a model. */
+  poster?: Blob;
   /** Why the server did not take it; such a file is not sent again. */
   refusal?: string;
+}
+
+/**
+ * Something in the web that shall come in: kept until it is there, so that a closed browser loses nothing. `look`: what
+ * lies at the address is not known; `take`: a picture; `larger`: it is here, and its link leads to a larger one.
+ */
+export interface Errand {
+  id: string;
+  stage: 'look' | 'take' | 'larger';
+  address: string;
+  page?: string;
+  link?: string;
+  name?: string;
+  title?: string;
+  creator?: string;
+  licence?: string;
+  /** Where it shall stand; none: the landing. */
+  board?: string;
+  centre?: Point;
+  /** board units² that it shall cover */
+  area?: number;
+  /** The placement and picture that are to be exchanged for the larger one. */
+  item?: string;
+  picture?: string;
+  /** Why it did not come; such an errand waits until it is tried again. */
+  trouble?: string;
+  addedAt: string;
 }
 
 /** A change that the server did not take. */
@@ -33,6 +67,7 @@ interface Schema extends DBSchema {
   outbox: { key: number; value: OutboxEntry };
   files: { key: string; value: WaitingFile };
   refused: { key: string; value: RefusedChange };
+  errands: { key: string; value: Errand };
 }
 
 export type BrowserDatabase = IDBPDatabase<Schema>;
@@ -49,11 +84,14 @@ export function openBrowserDatabase(
   databaseId: string,
   onTakenOver: () => void = () => {},
 ): Promise<BrowserDatabase> {
-  return openDB<Schema>(`miradero-${databaseId}`, 1, {
-    upgrade(database) {
-      database.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
-      database.createObjectStore('files', { keyPath: 'id' });
-      database.createObjectStore('refused', { keyPath: 'id' });
+  return openDB<Schema>(`miradero-${databaseId}`, 2, {
+    upgrade(database, before) {
+      if (before < 1) {
+        database.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
+        database.createObjectStore('files', { keyPath: 'id' });
+        database.createObjectStore('refused', { keyPath: 'id' });
+      }
+      database.createObjectStore('errands', { keyPath: 'id' });
     },
     // A later version of the application wants to alter the stores: let it.
     blocking: (_current, _blocked, event) => {

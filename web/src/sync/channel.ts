@@ -10,6 +10,8 @@ export type WindowMessage =
   | { kind: 'file-kept'; picture: string }
   | { kind: 'file-settled'; picture: string }
   | { kind: 'uploads'; progress: UploadProgress }
+  /** Sending of pictures is stopped, or goes on; changes go on in any case. */
+  | { kind: 'sending'; isStopped: boolean }
   | { kind: 'reach'; trouble: ReachTrouble | undefined }
   | { kind: 'outbox' }
   | { kind: 'settings'; settings: Settings }

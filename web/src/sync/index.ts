@@ -1,5 +1,5 @@
 export * from './board-session.ts';
-export type { RefusedChange, WaitingFile } from './browser-database.ts';
+export type { Errand, RefusedChange, WaitingFile } from './browser-database.ts';
 export { DURABLE } from './browser-database.ts';
 export * from './http.ts';
 export type { ShelvedPicture } from './picture-shelf.ts';

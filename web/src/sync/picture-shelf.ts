@@ -54,6 +54,13 @@ export class PictureShelf {
     return name === undefined ? undefined : { id, name, picture, file };
   }
 
+  /** Names of everything that is known here. */
+  names(): string[] {
+    return [...new Set([...this.#pictures.keys(), ...this.#files.keys()])].flatMap(
+      (id) => this.get(id)?.name ?? [],
+    );
+  }
+
   /** @returns a function that ends it */
   subscribe(listener: Listener): () => void {
     this.#listeners.add(listener);
@@ -77,6 +84,11 @@ export class PictureShelf {
   showFile(file: WaitingFile): void {
     this.#files.set(file.id, file);
     this.#tell([file.id]);
+  }
+
+  /** What the server told about a picture just now. */
+  learn(picture: Picture): void {
+    this.#put([picture], []);
   }
 
   showName(id: string, name: string): void {

@@ -26,6 +26,7 @@ export interface SavedReport {
 export class SavedState {
   readonly #database: BrowserDatabase;
   readonly #outbox: Outbox;
+  readonly #channel: Channel;
   readonly #listeners = new Set<() => void>();
   #report: SavedReport = {
     state: 'keeping',
@@ -44,6 +45,7 @@ export class SavedState {
   constructor(database: BrowserDatabase, outbox: Outbox, channel: Channel, build?: string) {
     this.#database = database;
     this.#outbox = outbox;
+    this.#channel = channel;
     outbox.subscribe(() => this.#recount());
     channel.subscribe((message) => {
       if (message.kind === 'reach') this.#set({ reach: message.trouble });
@@ -76,6 +78,17 @@ export class SavedState {
       if (file.refusal !== undefined) await transaction.objectStore('files').delete(file.id);
     }
     await transaction.done;
+    this.#recount();
+  }
+
+  /** Sends refused pictures once more. */
+  async tryAgain(): Promise<void> {
+    const transaction = this.#database.transaction('files', 'readwrite');
+    for (const { refusal, ...file } of await transaction.store.getAll()) {
+      if (refusal !== undefined) await transaction.store.put(file);
+    }
+    await transaction.done;
+    this.#channel.post({ kind: 'file-kept', picture: '' });
     this.#recount();
   }
 

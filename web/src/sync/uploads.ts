@@ -34,7 +34,10 @@ function sendFile(
     };
     signal.addEventListener('abort', () => request.abort(), { once: true });
     const form = new FormData();
+    const { name, source, paperMm } = file;
+    form.append('about', JSON.stringify({ name, source, paperMm }));
     form.append('file', file.bytes, file.fileName);
+    if (file.poster) form.append('poster', file.poster, 'poster.webp');
     request.send(form);
   });
 }
@@ -49,6 +52,8 @@ export class Uploads {
   #failures = 0;
   #lastToldMs = 0;
   #isStirred = false;
+  #isStopped = false;
+  #ending = new AbortController();
   #wake: (() => void) | undefined;
 
   constructor(database: BrowserDatabase, channel: Channel) {
@@ -61,6 +66,13 @@ export class Uploads {
     const unsubscribe = this.#channel.subscribe((message) => {
       const isBack = message.kind === 'event' && message.event.kind === 'hello';
       if (isBack) this.#failures = 0;
+      if (message.kind === 'sending') {
+        this.#isStopped = message.isStopped;
+        if (message.isStopped) this.#ending.abort();
+        this.#ending = new AbortController();
+        this.#failures = 0;
+        this.#stir();
+      }
       if (message.kind === 'file-kept' || isBack) this.#stir();
     });
     signal.addEventListener('abort', () => this.#stir());
@@ -94,6 +106,7 @@ export class Uploads {
 
   async #nextFiles(): Promise<WaitingFile[]> {
     const next: WaitingFile[] = [];
+    if (this.#isStopped) return next;
     let cursor = await this.#database.transaction('files').store.openCursor();
     let isAnyWaiting = false;
     while (cursor) {
@@ -116,12 +129,14 @@ export class Uploads {
 
   async #send(file: WaitingFile, signal: AbortSignal): Promise<void> {
     this.#sending.set(file.id, 0);
-    const outcome = await sendFile(file, signal, (bytes) => {
+    const stopping = this.#ending.signal;
+    const outcome = await sendFile(file, AbortSignal.any([signal, stopping]), (bytes) => {
       this.#sending.set(file.id, bytes);
       this.#tellProgress(false);
     });
     this.#sending.delete(file.id);
-    if (outcome.kind === 'unreachable') {
+    if (outcome.kind === 'unreachable' && stopping.aborted) this.#failures = 0;
+    else if (outcome.kind === 'unreachable') {
       this.#failures += 1;
       if (!signal.aborted) this.#channel.post({ kind: 'reach', trouble: outcome.trouble });
     } else {

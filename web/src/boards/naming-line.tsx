@@ -1,0 +1,93 @@
+import { type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import type { Desk } from '../desk/index.ts';
+import { isTyping } from '../shell/index.ts';
+
+/** Why a picture is here; the words under which it is looked for later. */
+const PURPOSES = [
+  ...['form', 'viewpoint', 'proportion', 'light', 'colour', 'surface', 'detail', 'pose', 'costume', 'mood'],
+  ...['effect', 'method'],
+];
+const MOST_OFFERED = 4;
+
+/** The last names given in this window, without their numbers. */
+const given: string[] = [];
+
+function suggestions(desk: Desk, typed: string): string[] {
+  const { name } = desk.session.board;
+  const all = [...given, name, ...PURPOSES.map((purpose) => `${name}, ${purpose}`), ...PURPOSES];
+  const start = typed.trim().toLowerCase();
+  const fitting = all.filter((one) => one.toLowerCase().includes(start) && one.toLowerCase() !== start);
+  return [...new Set(fitting)].slice(0, MOST_OFFERED);
+}
+
+/** Right after something came, typing names it: the first letter goes here, wherever the focus is. */
+export function NamingLine({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch: ReactNode }) {
+  useSyncExternalStore(desk.subscribe, desk.version);
+  const [text, setText] = useState('');
+  const field = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (event.key === 'Escape') {
+        event.stopImmediatePropagation();
+        desk.offerNaming([]);
+        return;
+      }
+      if (!/^\p{L}$/u.test(event.key)) return;
+      // The letter lands in the field that has the focus when the press is done.
+      event.stopImmediatePropagation();
+      field.current?.focus();
+    };
+    window.addEventListener('keydown', onKey, { capture: true });
+    return () => window.removeEventListener('keydown', onKey, { capture: true });
+  }, [desk]);
+
+  const keep = (name: string) => {
+    const title = name.trim();
+    if (title !== '') {
+      given.unshift(title);
+      desk.nameArrived(title);
+    } else desk.offerNaming([]);
+  };
+  const count = desk.naming.length;
+  return (
+    <footer className="flex h-11 shrink-0 items-center gap-3 border-line border-t bg-paper px-3.5">
+      <label className="flex items-center gap-2 whitespace-nowrap">
+        <span className="font-serif text-[15px] italic">{count === 1 ? 'Name it' : `Name the ${count}`}</span>
+        <input
+          ref={field}
+          className="w-56 border-line border-b bg-transparent px-1 py-0.5 font-serif text-[15px] placeholder:text-muted max-md:w-32"
+          placeholder="just type"
+          maxLength={200}
+          value={text}
+          onChange={(event) => {
+            desk.holdNaming();
+            setText(event.target.value);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') keep(text);
+            else if (event.key === 'Escape') desk.offerNaming([]);
+            else return;
+            event.preventDefault();
+            event.currentTarget.blur();
+          }}
+        />
+      </label>
+      <div className="sill-words flex min-w-0 flex-1 items-center overflow-x-auto">
+        {suggestions(desk, text).map((one) => (
+          <button
+            key={one}
+            type="button"
+            className="word whitespace-nowrap px-1.5 py-1 font-serif italic hover:bg-raised"
+            onPointerDown={(event) => event.preventDefault()}
+            onClick={() => keep(one)}
+          >
+            {one}
+          </button>
+        ))}
+      </div>
+      {zoom}
+      {perch}
+    </footer>
+  );
+}

@@ -1,0 +1,199 @@
+import type { Point } from '@miradero/core/geometry';
+import type { Finds, LargerAnswer, Picture } from '@miradero/core/schema';
+import type { Desk } from '../desk/index.ts';
+import { askServer, DURABLE, type Errand, RefusedError, type Sync } from '../sync/index.ts';
+import { letStand, placesFor } from './arrive.ts';
+import type { BroughtAddress } from './brought.ts';
+import { gatheringOf } from './gathering.ts';
+
+/** Addresses asked at once; the server asks no site more often at a time. */
+const AT_ONCE = 4;
+const RETRY_MS = [1_000, 2_000, 4_000, 8_000];
+/** Sides of what nobody has told the sides of, until it is here. */
+const UNKNOWN = { width: 3, height: 2 };
+
+const running = new Set<string>();
+const pause = (delayMs: number) => new Promise((resolve) => setTimeout(resolve, delayMs));
+
+const hostOf = (address: string): string => (URL.canParse(address) ? new URL(address).host : address);
+const nameOf = ({ name, title, address }: Errand): string => name ?? title ?? `From ${hostOf(address)}`;
+
+/** Asks until there is an answer; the server may be away for long. */
+async function persist<T>(path: string, body: object): Promise<T> {
+  for (let failures = 0; ; failures += 1) {
+    try {
+      return await askServer<T>(path, 'POST', body);
+    } catch (error) {
+      if (error instanceof RefusedError) throw error;
+      await pause(RETRY_MS[Math.min(failures, RETRY_MS.length - 1)]!);
+    }
+  }
+}
+
+/** The picture of an errand, taken in by the server; undefined where there was a page, which is then shown. */
+async function fetchPicture(sync: Sync, errand: Errand): Promise<Picture | undefined> {
+  const { address, page, name, title, creator, licence } = errand;
+  if (errand.stage === 'look') {
+    const finds = await persist<Finds>('/api/gathering/finds', { address });
+    if (finds.kind === 'picture') return finds.picture;
+    gatheringOf(sync).pick({ kind: 'page', page: finds.page });
+    return undefined;
+  }
+  const known = Object.fromEntries(
+    Object.entries({ page, name, title, creator, licence }).filter(([, value]) => value !== undefined),
+  );
+  return (await persist<{ picture: Picture }>('/api/gathering/pictures', { address, ...known })).picture;
+}
+
+function stand(desk: Desk, errand: Errand, picture: Picture, isContinuation: boolean): string {
+  const aspect = picture.width / picture.height;
+  const width = Math.sqrt((errand.area ?? 40_000) * aspect);
+  return letStand(desk, picture, { centre: errand.centre ?? { x: 0, y: 0 }, width }, isContinuation);
+}
+
+/** Follows the link of a small picture; the larger one takes its place, and keeps frame, trim and notes beside it. */
+async function followLink(sync: Sync, desk: Desk | undefined, errand: Errand): Promise<void> {
+  const small = sync.shelf.get(errand.picture!)?.picture;
+  const { isLarger, picture } = await persist<LargerAnswer>('/api/gathering/larger', {
+    ...{ picture: errand.picture, link: errand.link },
+  });
+  sync.shelf.learn(picture);
+  if (!isLarger) {
+    const words = `“${picture.name}” is only there in this size: ${picture.width} × ${picture.height} px.`;
+    if (desk) desk.say(words);
+    else gatheringOf(sync).say(words);
+    return;
+  }
+  const item = errand.item === undefined ? undefined : desk?.session.items.get(errand.item);
+  if (desk && item?.kind === 'placement' && !item.removed && item.picture === errand.picture) {
+    const set = { picture: picture.id, pictureWidth: picture.width, pictureHeight: picture.height };
+    desk.session.correct([{ item: item.id, set }]);
+  }
+  // What the large one replaces is no longer anything that came in.
+  if (small)
+    await sync.outbox.put({ kind: 'patch', path: `/api/pictures/${small.id}`, body: { isPutAway: true } });
+}
+
+interface Run {
+  /** Placements made by this gesture so far. */
+  count: number;
+  readonly pictures: string[];
+}
+
+/** Does one errand to its end; what fails stays, with the reason, until it is tried again. */
+async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: Run): Promise<void> {
+  const gathering = gatheringOf(sync);
+  const { database } = sync;
+  const drop = () => desk?.setArrivals(desk.arrivals.filter(({ key }) => key !== errand.id));
+  try {
+    if (gathering.report.isStopped && errand.stage !== 'larger') {
+      await database.delete('errands', errand.id);
+      gathering.end();
+      return;
+    }
+    let left: Errand | undefined = errand;
+    if (errand.stage !== 'larger') {
+      const picture = await fetchPicture(sync, errand);
+      left = undefined;
+      if (picture) {
+        sync.shelf.learn(picture);
+        const item = desk && stand(desk, errand, picture, gesture.count > 0);
+        gesture.count += 1;
+        gesture.pictures.push(picture.id);
+        if (errand.link && picture.kind === 'still')
+          left = { ...errand, stage: 'larger', picture: picture.id, ...(item ? { item } : {}) };
+      }
+      if (left) await database.put('errands', left);
+      else await database.delete('errands', errand.id);
+      drop();
+    }
+    if (left) {
+      await followLink(sync, desk, left);
+      await database.delete('errands', errand.id);
+    }
+    gathering.end();
+  } catch (error) {
+    const why = error instanceof Error ? error.message : String(error);
+    // A page that does not answer leaves the small one as it is; what did not come at all can be tried again.
+    if (errand.stage === 'larger' || gesture.pictures.length > 0) await database.delete('errands', errand.id);
+    else await database.put('errands', { ...errand, trouble: why });
+    gathering.end({ what: nameOf(errand), why });
+  } finally {
+    drop();
+  }
+}
+
+async function runAll(sync: Sync, desk: Desk | undefined, errands: readonly Errand[]): Promise<void> {
+  const mine = errands.filter(({ id }) => !running.has(id));
+  if (mine.length === 0) return;
+  for (const { id } of mine) running.add(id);
+  gatheringOf(sync).begin(mine.length);
+  const queue = [...mine];
+  const gesture: Run = { count: 0, pictures: [] };
+  const work = async () => {
+    for (let next = queue.shift(); next; next = queue.shift()) {
+      const errand = next;
+      // Another window may be at it.
+      await navigator.locks.request(`miradero-errand-${errand.id}`, { ifAvailable: true }, async (lock) => {
+        if (lock) await run(sync, desk, errand, gesture);
+        else gatheringOf(sync).end();
+      });
+      running.delete(errand.id);
+    }
+  };
+  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  if (desk) desk.offerNaming(gesture.pictures);
+}
+
+/** Takes what lies at addresses, to the board at a point, or to the landing. Kept before anything is asked. */
+export async function fetchAll(
+  sync: Sync,
+  desk: Desk | undefined,
+  brought: readonly BroughtAddress[],
+  pointer: Point,
+): Promise<void> {
+  const shapes = brought.map(({ width, height }) => (width && height ? { width, height } : UNKNOWN));
+  const places = desk ? placesFor(desk, shapes, pointer) : [];
+  const errands = brought.map((one, index): Errand => {
+    const { kind, isPicture, width, height, ...rest } = one;
+    const place = places[index];
+    return {
+      ...{ id: crypto.randomUUID(), stage: isPicture ? 'take' : 'look', ...rest },
+      ...(desk && place
+        ? {
+            board: desk.session.id,
+            centre: { x: place.x + place.width / 2, y: place.y + place.height / 2 },
+            area: place.width * place.height,
+          }
+        : {}),
+      addedAt: new Date().toISOString(),
+    };
+  });
+  const transaction = sync.database.transaction('errands', 'readwrite', DURABLE);
+  await Promise.all([...errands.map((errand) => transaction.store.put(errand)), transaction.done]);
+  if (desk) {
+    const arrivals = errands.map((errand, index) => ({
+      ...{ key: errand.id, name: nameOf(errand), place: places[index]! },
+    }));
+    desk.setArrivals([...desk.arrivals, ...arrivals]);
+  }
+  await runAll(sync, desk, errands);
+}
+
+/** Goes on with what an earlier visit left, for this board or for the landing. */
+export async function resumeErrands(sync: Sync, desk: Desk | undefined, isAgain = false): Promise<void> {
+  const all = await sync.database.getAll('errands').catch(() => []);
+  const own = all.filter(({ board }) => board === desk?.session.id);
+  const wanted = own.filter(({ trouble }) => isAgain || trouble === undefined);
+  await runAll(
+    sync,
+    desk,
+    wanted.map(({ trouble, ...errand }) => errand),
+  );
+}
+
+/** Errands that failed are given up. */
+export async function forgetErrands(sync: Sync): Promise<void> {
+  for (const { id, trouble } of await sync.database.getAll('errands'))
+    if (trouble !== undefined) await sync.database.delete('errands', id);
+}

@@ -1,0 +1,81 @@
+import { Popover } from 'radix-ui';
+import { useSyncExternalStore } from 'react';
+import type { Desk } from '../desk/index.ts';
+import { useSync } from '../shell/index.ts';
+import { forgetErrands, resumeErrands } from './errands.ts';
+import { gatheringOf } from './gathering.ts';
+
+const WORD = 'underline decoration-1 underline-offset-3';
+
+/** One quiet line: how many of what is coming are in, what failed and why; stop, and try again. */
+export function GatherLine({ desk }: { desk?: Desk }) {
+  const sync = useSync();
+  const gathering = gatheringOf(sync);
+  const { total, done, failures, isStopped } = useSyncExternalStore(
+    gathering.subscribe,
+    () => gathering.report,
+  );
+  const isBusy = done < total;
+  const forget = () => {
+    gathering.forget();
+    void forgetErrands(sync);
+  };
+  return (
+    <div className="flex items-center gap-4 whitespace-nowrap text-[13px]" data-testid="gathering">
+      {isBusy && (
+        <span className="text-muted">
+          <span className="max-md:hidden">Taking in </span>
+          <span className="figures">
+            {done} / {total}
+          </span>{' '}
+          {isStopped ? (
+            'stopping …'
+          ) : (
+            <button type="button" className={WORD} onClick={() => gathering.stop()}>
+              stop
+            </button>
+          )}
+        </span>
+      )}
+      {failures.length > 0 && (
+        <Popover.Root>
+          <Popover.Trigger className={`text-vermilion ${WORD}`}>
+            {failures.length} did not come
+          </Popover.Trigger>
+          <Popover.Portal>
+            <Popover.Content
+              align="end"
+              sideOffset={8}
+              className="z-30 w-80 border border-line bg-raised p-4 text-[13px] text-ink"
+            >
+              <h2 className="font-serif text-lg">What did not come in</h2>
+              <ul className="my-2 max-h-64 overflow-auto">
+                {failures.map(({ what, why }, index) => (
+                  <li key={index} className="border-line border-t py-1.5">
+                    <div className="truncate font-serif italic">{what}</div>
+                    <div className="text-muted">{why}</div>
+                  </li>
+                ))}
+              </ul>
+              <div className="flex gap-4">
+                <button
+                  type="button"
+                  className="border border-line bg-paper px-2 py-1"
+                  onClick={() => {
+                    gathering.forget();
+                    void resumeErrands(sync, desk, true);
+                  }}
+                >
+                  Ask the addresses again
+                </button>
+                <button type="button" className={`text-muted ${WORD}`} onClick={forget}>
+                  Clear this list
+                </button>
+              </div>
+            </Popover.Content>
+          </Popover.Portal>
+        </Popover.Root>
+      )}
+    </div>
+  );
+}

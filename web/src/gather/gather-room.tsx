@@ -1,0 +1,129 @@
+import { INTAKE_TYPES } from '@miradero/core/picture';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { type Desk, GATHER, type GatherWay } from '../desk/index.ts';
+import { useSync } from '../shell/index.ts';
+import { AddressSheet } from './address-sheet.tsx';
+import { bring } from './bring.ts';
+import type { BroughtFile } from './brought.ts';
+import { CameraSheet } from './camera-sheet.tsx';
+import { resumeErrands } from './errands.ts';
+import { gatheringOf } from './gathering.ts';
+import { GrabSheet } from './grab-sheet.tsx';
+import { PickingSheet } from './picking-sheet.tsx';
+import { readClipboard } from './read-transfer.ts';
+import { pointOf, sayAt, useIncoming } from './use-incoming.ts';
+
+const ACCEPTED = `${INTAKE_TYPES.join()},.heic,.heif,.tif,.tiff,.glb,.zip,application/zip`;
+
+/** What is on the clipboard, asked for instead of brought by a key. @throws DOMException when the person says no */
+async function askClipboard() {
+  const files: File[] = [];
+  let html = '';
+  let text = '';
+  for (const item of await navigator.clipboard.read()) {
+    const type = item.types.find((one) => one.startsWith('image/'));
+    if (type) {
+      const ending = type.split('/')[1]!.replace('svg+xml', 'svg');
+      files.push(new File([await item.getType(type)], `Pasted picture.${ending}`, { type }));
+    }
+    if (item.types.includes('text/html')) html ||= await (await item.getType('text/html')).text();
+    if (item.types.includes('text/plain')) text ||= await (await item.getType('text/plain')).text();
+  }
+  return readClipboard(files, html, text);
+}
+
+type Open = 'address' | 'grab' | 'grab-again' | 'camera' | undefined;
+
+/** Every way in, for one page: what is dropped or pasted anywhere on it, choosers, sheets, camera and screen. */
+export function GatherRoom({ desk }: { desk?: Desk }) {
+  const sync = useSync();
+  const gathering = gatheringOf(sync);
+  const { picking } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
+  const [open, setOpen] = useState<Open>();
+  const files = useRef<HTMLInputElement>(null);
+  const folder = useRef<HTMLInputElement>(null);
+  useIncoming(sync, desk);
+  useEffect(() => void resumeErrands(sync, desk), [sync, desk]);
+
+  useEffect(() => {
+    const paste = async () => {
+      const to = { sync, desk, at: pointOf(desk) };
+      try {
+        const brought = await askClipboard();
+        if (brought.length > 0) await bring(to, brought);
+        else sayAt(to, 'Nothing on the clipboard can be taken in.');
+      } catch {
+        sayAt(to, 'The clipboard could not be read. Allow it in the browser, or choose files instead.');
+      }
+    };
+    const onWay = (event: Event) => {
+      const way = (event as CustomEvent<GatherWay>).detail;
+      if (way === 'files') files.current?.click();
+      else if (way === 'folder') folder.current?.click();
+      else if (way === 'paste') void paste();
+      else setOpen(way);
+    };
+    window.addEventListener(GATHER, onWay);
+    return () => window.removeEventListener(GATHER, onWay);
+  }, [sync, desk]);
+
+  const to = { sync, desk, at: desk?.view?.camera.centre ?? { x: 0, y: 0 } };
+  const close = () => setOpen(undefined);
+  const bringFiles = (chosen: readonly File[], more: Partial<BroughtFile> = {}) =>
+    void bring(
+      to,
+      chosen.map((file) => ({ kind: 'file', file, ...more })),
+    );
+  return (
+    <>
+      <input
+        ref={files}
+        id="choose-files"
+        type="file"
+        multiple
+        accept={ACCEPTED}
+        className="hidden"
+        tabIndex={-1}
+        aria-hidden
+        onChange={(event) => {
+          const chosen = [...(event.target.files ?? [])];
+          event.target.value = '';
+          if (chosen.length > 0) bringFiles(chosen);
+        }}
+      />
+      <input
+        ref={folder}
+        id="choose-folder"
+        type="file"
+        multiple
+        // React does not know this one; without it the chooser offers files.
+        {...{ webkitdirectory: '' }}
+        className="hidden"
+        tabIndex={-1}
+        aria-hidden
+        onChange={(event) => {
+          const chosen = [...(event.target.files ?? [])].filter(({ name }) => !name.startsWith('.'));
+          const title = chosen[0]?.webkitRelativePath.split('/')[0] || 'The folder';
+          event.target.value = '';
+          if (chosen.length > 0) gathering.pick({ kind: 'folder', title, files: chosen });
+        }}
+      />
+      {picking && <PickingSheet picking={picking} to={to} onClose={() => gathering.pick(undefined)} />}
+      {open === 'address' && (
+        <AddressSheet
+          onClose={close}
+          onTake={(addresses) =>
+            void bring(
+              to,
+              addresses.map((address) => ({ kind: 'address', address, isPicture: false })),
+            )
+          }
+        />
+      )}
+      {(open === 'grab' || open === 'grab-again') && (
+        <GrabSheet isAgain={open === 'grab-again'} onClose={close} onTake={(file) => bringFiles([file])} />
+      )}
+      {open === 'camera' && <CameraSheet onClose={close} onTake={(one) => void bring(to, [one])} />}
+    </>
+  );
+}

@@ -1,0 +1,96 @@
+import type { FoundPage } from '@miradero/core/schema';
+import type { Sync } from '../sync/index.ts';
+
+export interface Failure {
+  readonly what: string;
+  readonly why: string;
+}
+
+/** A page of the web, or a folder of the disk, from which some pictures are to be picked. */
+export type Picking =
+  | { readonly kind: 'page'; readonly page: FoundPage }
+  | { readonly kind: 'folder'; readonly title: string; readonly files: readonly File[] };
+
+/** How far the present gathering is: files looked at and kept, addresses asked. */
+export interface GatheringReport {
+  readonly total: number;
+  readonly done: number;
+  readonly failures: readonly Failure[];
+  readonly isStopped: boolean;
+  readonly picking: Picking | undefined;
+  /** What was just said to somebody who has no board in front. */
+  readonly notice: string;
+}
+
+const NOTHING: GatheringReport = {
+  total: 0,
+  done: 0,
+  failures: [],
+  isStopped: false,
+  picking: undefined,
+  notice: '',
+};
+
+/** What this window is bringing in right now; one quiet line tells of it. */
+export class Gathering {
+  readonly #listeners = new Set<() => void>();
+  #report = NOTHING;
+
+  get report(): GatheringReport {
+    return this.#report;
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+
+  /** So many more are coming. */
+  begin(count: number): void {
+    const { total, done } = this.#report;
+    const isFresh = total === done;
+    this.#set({ total: isFresh ? count : total + count, done: isFresh ? 0 : done, isStopped: false });
+  }
+
+  /** One of them is in, or is not. */
+  end(failure?: Failure): void {
+    this.#set({
+      done: this.#report.done + 1,
+      failures: failure ? [...this.#report.failures, failure] : this.#report.failures,
+    });
+  }
+
+  /** What is on its way in comes in; the rest stays where it is. */
+  stop(): void {
+    this.#set({ isStopped: true });
+  }
+
+  forget(): void {
+    this.#set({ failures: [] });
+  }
+
+  pick(picking: Picking | undefined): void {
+    this.#set({ picking });
+  }
+
+  say(notice: string): void {
+    this.#set({ notice });
+  }
+
+  #set(part: Partial<GatheringReport>): void {
+    this.#report = { ...this.#report, ...part };
+    for (const listener of this.#listeners) listener();
+  }
+}
+
+const perSync = new WeakMap<Sync, Gathering>();
+
+/** The gathering of this window. */
+export function gatheringOf(sync: Sync): Gathering {
+  let gathering = perSync.get(sync);
+  if (!gathering) {
+    gathering = new Gathering();
+    perSync.set(sync, gathering);
+  }
+  return gathering;
+}

@@ -1,0 +1,52 @@
+import { INTAKE_LIMITS } from '@miradero/core/picture';
+import { type Unzipped, unzip } from 'fflate';
+
+/** What an archive may unpack to, all together: a folder of 300 photographs has about this. */
+const MOST_BYTES = 2 * 1024 * 1024 * 1024;
+const MOST_FILES = 5_000;
+
+export class ArchiveError extends Error {}
+
+/** Whether the bytes begin a ZIP archive. Source: APPNOTE 6.3.10, 4.3.7. */
+export async function isArchive(file: Blob): Promise<boolean> {
+  const head = new Uint8Array(await file.slice(0, 4).arrayBuffer());
+  return head[0] === 0x50 && head[1] === 0x4b && head[2] === 0x03 && head[3] === 0x04;
+}
+
+/** The last part of a path, which alone names what is unpacked: nothing is ever written to a path. */
+const baseName = (path: string): string => path.split(/[/\\]/).pop() ?? '';
+
+/**
+ * Unpacks an archive in a worker. What it says of its sizes decides whether it is opened at all; what comes out larger
+ * than said is left out by the unpacker.
+ *
+ * @throws ArchiveError with words for the person who brought it
+ */
+export async function openArchive(archive: File): Promise<File[]> {
+  const packed = new Uint8Array(await archive.arrayBuffer());
+  let bytes = 0;
+  let count = 0;
+  const unpacked = await new Promise<Unzipped>((resolve, reject) => {
+    unzip(
+      packed,
+      {
+        filter: ({ name, originalSize }) => {
+          const base = baseName(name);
+          const isWanted = base !== '' && !base.startsWith('.') && !name.includes('__MACOSX/');
+          if (!isWanted || originalSize > INTAKE_LIMITS.bytes) return false;
+          bytes += originalSize;
+          count += 1;
+          return bytes <= MOST_BYTES && count <= MOST_FILES;
+        },
+      },
+      (error, files) => (error ? reject(error) : resolve(files)),
+    );
+  }).catch(() => {
+    throw new ArchiveError(`${archive.name}: the archive cannot be unpacked.`);
+  });
+  if (bytes > MOST_BYTES || count > MOST_FILES)
+    throw new ArchiveError(`${archive.name}: more would come out of it than can be taken in at once.`);
+  return Object.entries(unpacked).map(
+    ([path, content]) => new File([content as Uint8Array<ArrayBuffer>], baseName(path)),
+  );
+}
