@@ -5,6 +5,7 @@ import { launchBrowser } from '../e2e/support/browser.ts';
 import { startRunning } from '../e2e/support/running.ts';
 import { drive, type Frames, JOURNEYS, type Journey } from './drive.ts';
 import { nudges, settleAll, sustained } from './measure-changes.ts';
+import { bareSharp, measureIntake, withCameraFiles } from './measure-intake.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { servePeers } from './peer-server.ts';
 import { ms, report, table, times } from './report.ts';
@@ -253,6 +254,60 @@ async function benchChanges(browser: Browser, address: string, board: string): P
   await page.context().close();
 }
 
+/** Files of one run; the goal speaks of a hundred. */
+const CAMERA_FILES = Number(process.env.CAMERA_FILES ?? 100);
+
+async function benchIntake(address: string, paths: readonly string[]): Promise<void> {
+  const limitMs = await bareSharp(paths);
+  const { wholeMs, idleP95Ms, busyP95Ms } = await measureIntake(address, paths);
+  const each = (whole: number) => `${(whole / paths.length).toFixed(0)} ms`;
+  report(
+    `intake of ${paths.length} camera JPEGs (12 MP), until all levels are there`,
+    `${each(wholeMs)} each (bare sharp ${each(limitMs)})`,
+    `${(limitMs / wholeMs).toFixed(2)} × its throughput`,
+    '≥ 0.8 ×',
+    limitMs / wholeMs >= 0.8,
+  );
+  report(
+    'other requests during intake: p95',
+    `${ms(busyP95Ms)} (idle ${ms(idleP95Ms)})`,
+    times(busyP95Ms / idleP95Ms),
+    '≤ 3 ×',
+    busyP95Ms <= 3 * idleP95Ms,
+  );
+}
+
+/** Frames while files that were dropped are hashed, kept, sent and taken in. */
+async function benchFramesDuringIntake(
+  browser: Browser,
+  address: string,
+  board: string,
+  paths: readonly string[],
+): Promise<void> {
+  const peerServer = await servePeers(address, board);
+  const { blit } = await drivePeers(browser, peerServer.address, ['blit']);
+  peerServer.stop();
+  const page = await openSharp(browser, address, board);
+  await page.setInputFiles('#choose-files', [...paths]);
+  const { mean, p95 } = await drive(page, 'close', EXTENT);
+  const limit = blit!.close;
+  report(
+    `while ${paths.length} files of 12 MP come in, close: mean frame`,
+    `${ms(mean)} (limit ${ms(limit.mean)})`,
+    times(mean / limit.mean),
+    '≤ 1.2 ×',
+    mean <= 1.2 * limit.mean,
+  );
+  report(
+    'the same: p95 frame',
+    `${ms(p95)} (limit ${ms(limit.p95)})`,
+    times(p95 / limit.p95),
+    '≤ 2 ×',
+    p95 <= 2 * limit.p95,
+  );
+  await page.context().close();
+}
+
 async function main(): Promise<void> {
   const running = await startRunning();
   const browser = await launchBrowser();
@@ -262,6 +317,14 @@ async function main(): Promise<void> {
     const empty = await seedBoard(running.address, pictures, 0);
     const board = await seedBoard(running.address, pictures, 5000);
     const what = '5,000 placements of 500 pictures';
+    await withCameraFiles(CAMERA_FILES, (paths) => benchIntake(running.address, paths));
+    // Other files than those: what is known already is neither kept nor sent again.
+    await withCameraFiles(
+      CAMERA_FILES,
+      (paths) => benchFramesDuringIntake(browser, running.address, board, paths),
+      1,
+    );
+    if (process.argv.includes('--intake')) return;
     await benchFrames(browser, running.address, board, what, ['konva', 'pixi']);
     await benchSharp(browser, running.address, board, 5000, 300);
     await benchMemory(browser, running.address, board, empty);
@@ -279,7 +342,9 @@ async function main(): Promise<void> {
     await benchFrames(browser, running.address, distinct, '5,000 distinct pictures', []);
     await benchOpening(browser, running.address, distinct, empty, '5,000 distinct pictures');
   } finally {
-    writeFileSync(fileURLToPath(new URL('../docs/benchmarks.md', import.meta.url)), table());
+    // Part of a run says nothing about the rest.
+    if (process.argv.includes('--intake')) console.log(table());
+    else writeFileSync(fileURLToPath(new URL('../docs/benchmarks.md', import.meta.url)), table());
     await browser.close();
     await running.stop();
   }

@@ -54,6 +54,7 @@ const FORM: DemoBoard = {
     { x: 1424, y: 0, height: 300, pictures: [{ file: 'hull-rust-fender.jpg', flipX: true }] },
     { x: 1424, y: 312, height: 296, pictures: ['winch-house-window.jpg'] },
     { x: 1424, y: 620, height: 232, pictures: ['ferry-blueprint.png'] },
+    { x: 1030, y: 866, height: 152, pictures: ['chain-wheel-turning.mp4', 'ferry.glb', 'knot.gif'] },
   ],
   notes: [
     {
@@ -88,6 +89,7 @@ const LIGHT: DemoBoard = {
         'sky-0830-morning.webp',
         'sky-1240-noon.webp',
         'sky-1730-rain-coming.webp',
+        'sky-2015-last-light.webp',
       ],
     },
     {
@@ -128,7 +130,7 @@ const ODRA: DemoBoard = {
   rows: [
     {
       ...{ x: 0, y: 0, height: 400 },
-      pictures: ['head-quarter-raking.jpg', 'head-front-soft.jpg', 'head-profile-side.jpg'],
+      pictures: ['head-quarter-side.jpg', 'head-front-soft.jpg', 'head-profile-raking.jpg'],
     },
     {
       x: 0,
@@ -197,6 +199,19 @@ const PAGE: DemoBoard = {
     },
   ],
 };
+
+/** What came in lately and stands nowhere yet: from the camera, and once more what is here already. */
+export const LANDED: readonly string[] = [
+  ...[
+    'IMG_0412.JPG',
+    'DSC00731.JPG',
+    'P1080266.JPG',
+    'IMG_2077.HEIC',
+    'surface-rust.webp',
+    'surface-mud.webp',
+  ],
+  ...['barrels-and-crates.jpg', 'lantern-060.jpg', 'chain-wheel-edge-mirrored.jpg', 'knot.webp'],
+];
 
 /** The boards of the scenario, in the order in which they are loaded. */
 export const BOARDS: readonly DemoBoard[] = [FORM, LIGHT, ODRA, PAGE];

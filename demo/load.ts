@@ -1,12 +1,17 @@
 import { randomUUID } from 'node:crypto';
+import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { createNote, createPlacement, keysOnTop, WHOLE } from '@miradero/core/board';
-import type { Board, ChangeOutcome, IntakeAnswer, Item, Picture } from '@miradero/core/schema';
-import { BOARDS, type DemoBoard, GAP, type Hung, type Row } from './boards.ts';
+import type { Board, ChangeOutcome, IntakeAnswer, Item, Picture, PictureSource } from '@miradero/core/schema';
+import { BOARDS, type DemoBoard, GAP, type Hung, LANDED, type Row } from './boards.ts';
+import { LICENCES, WORKS } from './commons/catalog.ts';
 import type { Truth } from './truth/truth.ts';
 
-/** Loads the demo into a running server through its real intake and real changes: `load.ts http://127.0.0.1:4860`. */
+/**
+ * Loads the demo into a running server through its real intake and real changes:
+ * `load.ts http://127.0.0.1:4860 [address of the stand-in web]`.
+ */
 const PICTURES = fileURLToPath(new URL('./pictures/', import.meta.url));
 /** So many files are on their way at once. */
 const LANES = 3;
@@ -24,27 +29,46 @@ export async function truthOf(file: string): Promise<Truth> {
   return JSON.parse(await readFile(`${PICTURES}${file}.truth.json`, 'utf8')) as Truth;
 }
 
-async function bringIn(address: string, file: string): Promise<Picture> {
+/** A picture that the stand-in web shows, too, comes from there; the others are the person's own. */
+function sourceOf(file: string, commons: string | undefined): Partial<PictureSource> | undefined {
+  const work = WORKS.find((one) => one.file === file);
+  if (!work || !commons) return undefined;
+  const { name } = LICENCES[work.licence];
+  const licence = `${name} (${commons}/licence/${work.licence})`;
+  return { page: `${commons}/work/${work.id}`, title: work.title, creator: work.author, licence };
+}
+
+async function bringIn(address: string, file: string, commons: string | undefined): Promise<Picture> {
   const { title, mediaType } = await truthOf(file);
   const form = new FormData();
+  const source = sourceOf(file, commons);
+  form.append('about', JSON.stringify({ name: title, ...(source ? { source } : {}) }));
+  const poster = `${PICTURES}${file}.poster.webp`;
+  if (existsSync(poster)) form.append('poster', new Blob([await readFile(poster)]), 'poster.webp');
   form.append('file', new Blob([await readFile(`${PICTURES}${file}`)], { type: mediaType }), file);
   const response = await fetch(`${address}/api/pictures`, { method: 'POST', body: form });
   const answer = (await response.json()) as IntakeAnswer;
   const [picture] = answer.pictures;
   if (!picture) throw new Error(`${file} was refused: ${answer.refused[0]?.title}`);
-  await ask(address, `/api/pictures/${picture.id}`, 'PATCH', { name: title });
   return picture;
 }
 
 const asHung = (picture: string | Hung): Hung => (typeof picture === 'string' ? { file: picture } : picture);
 
-/** Every file of a board, brought in a few at a time. */
-async function bringAll(address: string, board: DemoBoard): Promise<ReadonlyMap<string, Picture>> {
-  const files = board.rows.flatMap(({ pictures }) => pictures.map((picture) => asHung(picture).file));
+const filesOf = ({ rows }: DemoBoard): string[] =>
+  rows.flatMap(({ pictures }) => pictures.map((picture) => asHung(picture).file));
+
+/** Files brought in a few at a time. */
+async function bringAll(
+  address: string,
+  wanted: readonly string[],
+  commons: string | undefined,
+): Promise<ReadonlyMap<string, Picture>> {
+  const files = [...wanted];
   const pictures = new Map<string, Picture>();
   const lane = async () => {
     for (let file = files.shift(); file; file = files.shift())
-      pictures.set(file, await bringIn(address, file));
+      pictures.set(file, await bringIn(address, file, commons));
   };
   await Promise.all(Array.from({ length: LANES }, lane));
   return pictures;
@@ -80,8 +104,8 @@ function itemsOf(board: DemoBoard, pictures: ReadonlyMap<string, Picture>): Item
   return [...hung, ...notes];
 }
 
-async function loadBoard(address: string, board: DemoBoard): Promise<void> {
-  const pictures = await bringAll(address, board);
+async function loadBoard(address: string, board: DemoBoard, commons?: string): Promise<void> {
+  const pictures = await bringAll(address, filesOf(board), commons);
   await ask(address, '/api/boards', 'POST', { id: board.id, name: board.name });
   const operations = itemsOf(board, pictures).map((create) => ({ create }));
   const changes = [{ id: randomUUID(), operations }];
@@ -102,14 +126,15 @@ export async function waitForLevels(address: string): Promise<void> {
 }
 
 /** Loads the boards that are not there yet; levels go on being made behind. */
-export async function loadDemo(address: string): Promise<void> {
+export async function loadDemo(address: string, commons?: string): Promise<void> {
   const { boards } = await ask<{ boards: Board[] }>(address, '/api/boards');
   const missing = BOARDS.filter(({ id }) => !boards.some((board) => board.id === id && board.revision > 0));
   if (missing.length === 0) return;
   console.log('loading the demo …');
   // Last changed stands first: the board that shows most is loaded last.
-  for (const board of missing.toReversed()) await loadBoard(address, board);
+  for (const board of missing.toReversed()) await loadBoard(address, board, commons);
+  await bringAll(address, LANDED, commons);
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url))
-  await loadDemo(process.argv[2] ?? 'http://127.0.0.1:4860');
+  await loadDemo(process.argv[2] ?? 'http://127.0.0.1:4860', process.argv[3] || undefined);

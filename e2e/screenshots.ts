@@ -1,9 +1,10 @@
-import { mkdir } from 'node:fs/promises';
+import { mkdir, readdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { heightOf } from '@miradero/core/board';
 import type { Picture, Placement } from '@miradero/core/schema';
 import type { Browser, Page } from '@playwright/test';
 import { BOARDS, type DemoBoard } from '../demo/boards.ts';
+import { startCommons } from '../demo/commons/server.ts';
 import { loadDemo, waitForLevels } from '../demo/load.ts';
 import { onPage, stageReady, TestBoard } from './support/board.ts';
 import { launchBrowser } from './support/browser.ts';
@@ -11,6 +12,7 @@ import { startRunning } from './support/running.ts';
 
 /** `npm run screenshots`: one picture of each main view, made from the demo data by the real interface. */
 const FOLDER = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
+const PICTURES = fileURLToPath(new URL('../demo/pictures/', import.meta.url));
 const SIZE = { width: 1280, height: 800 };
 const [form, light, odra, page7] = BOARDS as [DemoBoard, DemoBoard, DemoBoard, DemoBoard];
 const HINGE = 'Bow ramp at its hinge, chain on the roller';
@@ -18,6 +20,8 @@ const HINGE = 'Bow ramp at its hinge, chain on the roller';
 interface Place {
   readonly browser: Browser;
   readonly address: string;
+  /** The stand-in web. */
+  readonly commons: string;
 }
 
 async function openPage({ browser, address }: Place, path: string, viewport = SIZE): Promise<Page> {
@@ -137,6 +141,51 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.keyboard.type('turn');
     await shoot(page, 'palette');
   },
+  async picking(place) {
+    const page = await openForm(place);
+    await page.keyboard.press('Shift+A');
+    await page.getByRole('textbox', { name: 'Addresses' }).fill(`${place.commons}/gallery/ferries`);
+    await page.getByRole('button', { name: 'Look there' }).click();
+    const sheet = page.getByRole('dialog');
+    await sheet.getByRole('button', { name: /rust/i }).first().click({ timeout: 30_000 });
+    await sheet.getByRole('button', { name: /ramp hinges/i }).click();
+    await page.waitForLoadState('networkidle');
+    await shoot(page, 'picking');
+  },
+  async intake(place) {
+    const page = await openBoard(place, light);
+    await page.keyboard.press('0');
+    // The server is slow to take them, as over a weak network: the line shows how far it is.
+    await page.route('**/api/pictures', async (route) => {
+      await new Promise((resolve) => setTimeout(resolve, 4_000));
+      await route.continue();
+    });
+    const names = (await readdir(PICTURES)).filter((name) => /^(mannequin|lantern)-\d+\.jpg$/.test(name));
+    await page.setInputFiles(
+      '#choose-files',
+      names.slice(0, 24).map((name) => `${PICTURES}${name}`),
+    );
+    await page.getByText(/Name the/).waitFor();
+    await page.getByTestId('uploads').waitFor();
+    await shoot(page, 'intake');
+  },
+  async landing(place) {
+    const page = await openPage(place, '/landing');
+    await page.getByRole('button', { name: /Rust/ }).first().click();
+    await shoot(page, 'landing');
+  },
+  async bring(place) {
+    const page = await openPage(place, `/bring?board=${page7.id}`, { width: 360, height: 800 });
+    await page.getByRole('combobox').waitFor();
+    await shoot(page, 'bring');
+  },
+  async paper(place) {
+    const page = await openForm(place);
+    await page.keyboard.press('Shift+P');
+    await page.getByRole('button', { name: 'Sketch on paper' }).click({ timeout: 20_000 });
+    await page.getByText('The corners were found').waitFor();
+    await shoot(page, 'paper');
+  },
   async boards(place) {
     const page = await openPage(place, '/boards');
     // Previews are painted some seconds after the last picture of a board got its levels.
@@ -150,17 +199,20 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
 async function main(): Promise<void> {
   const wanted = process.argv.slice(2);
   await mkdir(FOLDER, { recursive: true });
-  const running = await startRunning();
+  const commons = await startCommons(0);
+  const running = await startRunning(false, [new URL(commons.address).host]);
   const browser = await launchBrowser();
   try {
-    await loadDemo(running.address);
+    await loadDemo(running.address, commons.address);
     await waitForLevels(running.address);
     for (const [name, take] of Object.entries(SHOTS)) {
-      if (wanted.length === 0 || wanted.includes(name)) await take({ browser, address: running.address });
+      if (wanted.length === 0 || wanted.includes(name))
+        await take({ browser, address: running.address, commons: commons.address });
     }
   } finally {
     await browser.close();
     await running.stop();
+    await commons.stop();
   }
 }
 

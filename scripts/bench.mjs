@@ -21,4 +21,6 @@ const vite = [
 ];
 const bench = join(ROOT, 'bench');
 if ((await run(process.execPath, vite, { cwd: bench })) !== 0) process.exit(1);
-process.exit(await run(process.execPath, ['--import', 'tsx', 'run.ts'], { cwd: bench }));
+process.exit(
+  await run(process.execPath, ['--import', 'tsx', 'run.ts', ...process.argv.slice(2)], { cwd: bench }),
+);

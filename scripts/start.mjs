@@ -153,8 +153,10 @@ async function startCommons(ownPort) {
   };
 }
 
-async function loadDemo(address) {
-  const status = await run(process.execPath, ['--import', 'tsx', 'demo/load.ts', address], { cwd: ROOT });
+async function loadDemo(address, commons) {
+  const status = await run(process.execPath, ['--import', 'tsx', 'demo/load.ts', address, commons ?? ''], {
+    cwd: ROOT,
+  });
   if (status !== 0) say('The demo could not be loaded whole; what was printed above says why.');
 }
 
@@ -200,9 +202,11 @@ async function main() {
       DATABASE_URL: databaseUrl,
       PORT: String(settings.port),
       WEB_FOLDER: join(ROOT, 'web/dist'),
+      // The stand-in web lies on loopback, where nothing else is asked.
+      ...(commons?.address ? { FETCHES_FROM: new URL(commons.address).host } : {}),
     };
     const server = keepServer({ LOG_LEVEL: 'warn', ...environment }, async (address) => {
-      if (isFirst && isDemo) await loadDemo(address);
+      if (isFirst && isDemo) await loadDemo(address, commons?.address);
       if (isFirst) say(`\nMiradero is at ${address}`);
       if (isFirst && commons?.address)
         say(`Tidewrack Commons, an invented site to gather from, is at ${commons.address}`);

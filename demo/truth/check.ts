@@ -11,7 +11,8 @@ export const truths = (): Truth[] =>
     .filter((name) => name.endsWith(ENDING))
     .map((name) => JSON.parse(readFileSync(`${PICTURES}${name}`, 'utf8')) as Truth);
 
-export const files = (): string[] => readdirSync(PICTURES).filter((name) => !name.endsWith(ENDING));
+export const files = (): string[] =>
+  readdirSync(PICTURES).filter((name) => !name.endsWith(ENDING) && !name.endsWith('.poster.webp'));
 
 type Camera = NonNullable<Truth['camera']>;
 

@@ -36,7 +36,9 @@ async function known(file: string): Promise<Known> {
 let all: Known[];
 beforeAll(async () => {
   all = [];
-  const files = readdirSync(PICTURES).filter((file) => /\.(?:jpe?g|png|webp|gif)$/i.test(file));
+  const files = readdirSync(PICTURES).filter(
+    (file) => /\.(?:jpe?g|png|webp|gif)$/i.test(file) && !file.endsWith('.poster.webp'),
+  );
   for (const file of files) all.push(await known(file));
 }, 180_000);
 

@@ -536,3 +536,25 @@ test('the wall label tells the source, and takes it; copies are said, and one is
   await expect.poll(async () => (await onlyPicture(running.address, board)).name).toBe('Wheel');
   await expect(label).toContainText('Wheel');
 });
+
+test('what was for one drawing only is offered to go when its board is put away', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'one drawing');
+  const [placement] = await board.place([660]);
+  await openBoard(page, board);
+  await page.mouse.click(640, 400);
+  await page.keyboard.press('i');
+  const label = page.getByRole('region', { name: 'Wall label' });
+  await label.getByRole('button', { name: 'for this drawing only' }).click();
+  await saved(page);
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('put this board away');
+  await page.keyboard.press('Enter');
+  const offer = page.getByRole('status').filter({ hasText: 'for that drawing only' });
+  await offer.getByRole('button', { name: 'Put it away, too' }).click();
+  await expect(offer).toBeHidden();
+  await saved(page);
+  expect((await picturesOf(running.address, `ids=${placement!.picture}`))[0]!.isPutAway).toBe(true);
+});

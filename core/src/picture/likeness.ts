@@ -236,8 +236,14 @@ const moved = ({ x, y, width, height }: Cut, step: number): Cut[] =>
     { x: x + step / 2, y: y + step / 2, width: width - step, height: height - step },
   ].filter((cut) => cut.x >= 0 && cut.y >= 0 && cut.x + cut.width <= 1.0001 && cut.y + cut.height <= 1.0001);
 
-/** How well details of `whole` through its best cut agree with those of `part`. */
-function bestCut(whole: Print, part: Print): number {
+interface Laid {
+  readonly correlation: number;
+  /** Mean difference of lightness where it lies, 8-bit levels. */
+  readonly tone: number;
+}
+
+/** How well `whole` through its best cut agrees with `part`: in its details, and in its tones. */
+function bestCut(whole: Print, part: Print): Laid {
   const wholeCoarse = coarse(whole);
   const partCoarse = details(coarse(part));
   let cut = CUTS[0]!;
@@ -260,7 +266,9 @@ function bestCut(whole: Print, part: Print): number {
       if (best === before) break;
     }
   }
-  return best;
+  const laid = seenThrough(wholeFine, cut).cells;
+  const tone = laid.reduce((sum, cell, index) => sum + Math.abs(cell - part[index]!), 0) / CELLS;
+  return { correlation: best, tone };
 }
 
 /** Mean difference of the coarse colours, 8-bit levels. */
@@ -273,6 +281,8 @@ function colourDifference(one: Print, other: Print): number {
 export interface Likeness {
   /** Correlation of what stands out where one lies best on the other, -1..1. */
   readonly correlation: number;
+  /** Mean difference of lightness there, 8-bit levels. */
+  readonly tone: number;
   /** Mean difference of coarse colour, 8-bit levels of Cb and Cr. */
   readonly colour: number;
   readonly isMirrored: boolean;
@@ -284,23 +294,25 @@ export function compareLikeness(one: Print, other: Print): Likeness {
   const otherHash = likenessHashOf(other);
   const isMirrored = hashDistance(mirroredHash(hash), otherHash) < hashDistance(hash, otherHash);
   const turned = isMirrored ? mirrorPrint(one) : one;
+  const [there, back] = [bestCut(turned, other), bestCut(other, turned)];
   return {
-    correlation: Math.max(bestCut(turned, other), bestCut(other, turned)),
+    ...(there.correlation > back.correlation ? there : back),
     colour: colourDifference(turned, other),
     isMirrored,
   };
 }
 
 /**
- * Least correlation, and most difference of colour, of two copies of one picture.
- * Source: the demo's copies of six pictures reach 0.88 and 1.3 at worst; of all others that come within
- * `CANDIDATE_BITS`, the most alike 0.67 (the ferry at dusk from opposite sides).
+ * Least correlation, and most difference of tone and colour, of two copies of one picture.
+ * Source: the demo's copies of six pictures reach 0.88, 6.8 and 1.3 at worst. Of all others within `CANDIDATE_BITS`, the
+ * lantern from opposite sides comes to 0.80, a head in two lights to 0.86, and that differs by 24 in tone at least.
  */
-const COPY_CORRELATION = 0.8;
+const COPY_CORRELATION = 0.84;
+const COPY_TONE = 12;
 const COPY_COLOUR = 4;
 
-const isCopy = ({ correlation, colour }: Likeness): boolean =>
-  correlation >= COPY_CORRELATION && colour <= COPY_COLOUR;
+const isCopy = ({ correlation, tone, colour }: Likeness): boolean =>
+  correlation >= COPY_CORRELATION && tone <= COPY_TONE && colour <= COPY_COLOUR;
 
 /** Whether two prints are those of copies, turned over or not; undefined for different pictures. */
 export function copyBetween(one: Print, other: Print): Likeness | undefined {

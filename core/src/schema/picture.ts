@@ -177,6 +177,8 @@ export const picturesQuerySchema = {
     ids: { type: 'string', maxLength: 4_000 },
     /** What came in and stands nowhere yet. */
     landing: { type: 'boolean' },
+    /** What is here for one board alone. */
+    onlyFor: { type: 'string', format: 'uuid' },
     after: { type: 'string', maxLength: 100 },
     limit: { type: 'integer', minimum: 1, maximum: 1000 },
   },

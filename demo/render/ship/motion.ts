@@ -4,13 +4,14 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
+import { MODEL_VIEW } from '@miradero/core/picture';
 import sharp from 'sharp';
 import type { Truth } from '../../truth/truth.ts';
 import { masterOf } from '../master.ts';
 import { KNOT_SHOTS, WHEEL_CLIP, WHEEL_SHOTS } from '../shots/motion.ts';
 import type { Shot } from '../shots/shot.ts';
 import { truthOf } from './expose-truth.ts';
-import { developed, PICTURES, writeTruth } from './pictures.ts';
+import { developed, PICTURES, shotNamed, writeTruth } from './pictures.ts';
 
 const KNOT_DELAY_MS = 420;
 const LAST_DELAY_MS = 1_600;
@@ -33,6 +34,13 @@ async function shipKnot(): Promise<void> {
   await writeTruth({ ...known, file: 'knot.gif', mediaType: 'image/gif' } as Truth);
   const from = { file: 'knot.gif', how: 'same frames', scale: 1 };
   await writeTruth({ ...known, file: 'knot.webp', mediaType: 'image/webp', from } as Truth);
+}
+
+/** What stands for a clip or a model until a browser makes a poster of it: the loader of the demo is none. */
+async function shipPoster(file: string, shot: Shot): Promise<void> {
+  const { width, height } = file.endsWith('.glb') ? MODEL_VIEW : shot;
+  const poster = developed(shot).resize(width, height, { fit: 'cover' });
+  await poster.webp({ quality: 80, effort: 5 }).toFile(`${PICTURES}${file}.poster.webp`);
 }
 
 /** The clip of the wheel: H.264 in MP4, made by ffmpeg from Debian's packages. */
@@ -63,5 +71,9 @@ const isRendered = (frames: readonly Shot[]) => frames.every((shot) => existsSyn
 
 export async function shipMotion(): Promise<void> {
   if (isRendered(KNOT_SHOTS)) await shipKnot();
-  if (isRendered(WHEEL_SHOTS)) await shipWheel();
+  if (isRendered(WHEEL_SHOTS)) {
+    await shipWheel();
+    await shipPoster('chain-wheel-turning.mp4', WHEEL_SHOTS[4]!);
+  }
+  await shipPoster('ferry.glb', shotNamed('ferry-045-soft'));
 }

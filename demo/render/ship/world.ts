@@ -1,4 +1,5 @@
 import { execFile } from 'node:child_process';
+import { existsSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -171,6 +172,8 @@ async function shipConverted({
   } as Truth);
 }
 
+const isRendered = (id: string): boolean => existsSync(masterOf(shotNamed(id)));
+
 /** As a telephone keeps it; Debian's heif-enc writes what sharp may not. */
 async function shipHeic(): Promise<void> {
   const shot = shotNamed('reed-channel-noon');
@@ -188,7 +191,8 @@ async function shipHeic(): Promise<void> {
 }
 
 export async function shipWorld(): Promise<void> {
-  for (const one of FROM_CAMERA) await shipFromCamera(one);
-  for (const one of CONVERTED) await shipConverted(one);
-  await shipHeic();
+  // Without its master a file stays as it was shipped: made from a shipped copy it would be worse each time.
+  for (const one of FROM_CAMERA) if (isRendered(one.shot)) await shipFromCamera(one);
+  for (const one of CONVERTED) if (isRendered(one.shot)) await shipConverted(one);
+  if (isRendered('reed-channel-noon')) await shipHeic();
 }

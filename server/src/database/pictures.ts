@@ -148,6 +148,12 @@ export async function listPictures(
   return (await query.limit(limit)).map(pictureOf);
 }
 
+/** What is here for one board alone, and was not put away with it yet. */
+export async function listOnlyFor(knex: Knex, owner: string, board: string): Promise<Picture[]> {
+  const rows = await selectPictures(knex, owner).andWhere({ 'p.only_for': board, 'p.is_put_away': false });
+  return rows.map(pictureOf);
+}
+
 /** What came in and stands nowhere, newest first. */
 export async function listLanding(knex: Knex, owner: string, limit: number): Promise<Picture[]> {
   const standing = knex('board_items as i')

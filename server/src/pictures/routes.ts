@@ -20,6 +20,7 @@ import {
   findPicturesById,
   findPicturesOfBoard,
   listLanding,
+  listOnlyFor,
   listPictures,
   patchPicture,
 } from '../database/pictures.ts';
@@ -127,7 +128,11 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
   });
 
   router.get('/', async (request, response) => {
-    const { board, ids, landing, after, limit = PAGE } = parseQuery({ ...request.query });
+    const { board, ids, landing, onlyFor, after, limit = PAGE } = parseQuery({ ...request.query });
+    if (onlyFor !== undefined) {
+      response.json({ pictures: await listOnlyFor(knex, owner, onlyFor) });
+      return;
+    }
     if (landing) {
       response.json({ pictures: await listLanding(knex, owner, limit) });
       return;

@@ -2,11 +2,13 @@ import type { Board } from '@miradero/core/schema';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
 import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
 import { BOARDS, BoardTabs, Lintel, useBoards, useTheme } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 import { type BoardActions, BoardCard } from './board-card.tsx';
+import { LeftBehind } from './left-behind.tsx';
 import { NewBoard } from './new-board.tsx';
 
 const ORDERS = { recent: 'last changed', name: 'by name' } as const;
@@ -87,7 +89,7 @@ function Nothing({ words }: { words: string }) {
 }
 
 /** Altering boards from here; what the server refuses is said. */
-function useBoardActions() {
+function useBoardActions(onPutAway: (id: string) => void) {
   const queries = useQueryClient();
   const [trouble, setTrouble] = useState('');
   const settled = {
@@ -106,7 +108,10 @@ function useBoardActions() {
     ...settled,
   });
   const actions: BoardActions = {
-    patch: (id, change) => patch.mutate({ id, change }),
+    patch: (id, change) => {
+      patch.mutate({ id, change });
+      if ('putAway' in change && change.putAway) onPutAway(id);
+    },
     duplicate: (board) => copy.mutate(board),
   };
   return { actions, trouble };
@@ -125,7 +130,9 @@ const Waiting = () => (
 export function BoardsPage() {
   useTheme(undefined);
   const { data: boards, error, refetch } = useBoards();
-  const { actions, trouble } = useBoardActions();
+  const [parameters, setParameters] = useSearchParams();
+  const justPutAway = parameters.get('put-away');
+  const { actions, trouble } = useBoardActions((id) => setParameters({ 'put-away': id }));
   const [words, setWords] = useState('');
   const [order, setOrder] = useState(keptOrder);
   const search = useRef<HTMLInputElement>(null);
@@ -175,6 +182,9 @@ export function BoardsPage() {
             <span className="flex-1" />
             <NewBoard />
           </div>
+          {justPutAway && (
+            <LeftBehind key={justPutAway} board={justPutAway} onDone={() => setParameters({})} />
+          )}
           {trouble && (
             <p role="alert" className="mb-4 text-vermilion">
               {trouble}

@@ -41,7 +41,7 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
         if (!desk) return;
         if (id === 'put-away') desk.session.patchBoard({ putAway: true });
         openBoards.close(desk.session.id);
-        void navigate('/boards');
+        void navigate(id === 'put-away' ? `/boards?put-away=${desk.session.id}` : '/boards');
       } else step(id === 'next-board' ? 1 : -1);
     },
     [desk, navigate, onFind],

@@ -1,0 +1,130 @@
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { ladderSidesOf, sizeAtSide } from '@miradero/core/picture';
+import type { IntakeAnswer, Picture } from '@miradero/core/schema';
+import sharp from 'sharp';
+
+const SIDES = { width: 4000, height: 3000 } as const;
+/** As intake encodes; the limit must do the same work. */
+const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
+
+/** Photographs of 12 megapixels as cameras write them, each with bytes of its own, in a folder that is gone afterwards. */
+export async function withCameraFiles<T>(
+  count: number,
+  use: (paths: string[]) => Promise<T>,
+  series = 0,
+): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-bench-'));
+  try {
+    const grain = Buffer.alloc(1000 * 750 * 3);
+    let state = 1;
+    for (let index = 0; index < grain.length; index += 1) {
+      state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
+      grain[index] = 90 + ((index / 3000) % 90) + (state >>> 27);
+    }
+    const base = await sharp(grain, { raw: { width: 1000, height: 750, channels: 3 } })
+      .resize(SIDES.width, SIDES.height, { kernel: 'cubic' })
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const paths: string[] = [];
+    for (let index = 0; index < count; index += 1) {
+      const path = join(folder, `DSC${String(index).padStart(5, '0')}.jpg`);
+      const tint = { r: 200 + (index % 50), g: 200 + ((index * 7) % 50), b: 230 + series };
+      const picture = sharp(base.data, { raw: { ...SIDES, channels: 3 } }).tint(tint);
+      await writeFile(path, await picture.jpeg({ quality: 90 }).toBuffer());
+      paths.push(path);
+    }
+    return await use(paths);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+async function inLanes<T>(
+  values: readonly T[],
+  lanes: number,
+  work: (value: T) => Promise<void>,
+): Promise<void> {
+  const queue = [...values];
+  const lane = async () => {
+    for (let next = queue.shift(); next !== undefined; next = queue.shift()) await work(next);
+  };
+  await Promise.all(Array.from({ length: lanes }, lane));
+}
+
+/** The limit: bare sharp making the same levels, two at a time. @returns milliseconds */
+export async function bareSharp(paths: readonly string[]): Promise<number> {
+  sharp.cache(false);
+  sharp.concurrency(1);
+  const started = performance.now();
+  await inLanes(paths, 2, async (path) => {
+    const sides = ladderSidesOf(SIDES.width, SIDES.height).reverse();
+    let source = await sharp(await readFile(path), { sequentialRead: true })
+      .autoOrient()
+      .resize(sides[0], sides[0], { fit: 'inside' })
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    for (const side of sides) {
+      const { width, height, channels } = source.info;
+      const size = sizeAtSide(SIDES.width, SIDES.height, side);
+      source = await sharp(source.data, { raw: { width, height, channels } })
+        .resize(size.width, size.height, { fit: 'fill' })
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      await sharp(source.data, { raw: { ...size, channels } })
+        .webp(WEBP)
+        .toBuffer();
+    }
+  });
+  return performance.now() - started;
+}
+
+async function upload(address: string, path: string): Promise<string> {
+  const form = new FormData();
+  form.append('file', new Blob([await readFile(path)]), path.split('/').pop());
+  const response = await fetch(`${address}/api/pictures`, { method: 'POST', body: form });
+  return ((await response.json()) as IntakeAnswer).pictures[0]!.id;
+}
+
+/** Answers of the server to an ordinary question, asked again and again until `ended`. @returns p95, milliseconds */
+async function answering(address: string, ended: () => boolean): Promise<number> {
+  const took: number[] = [];
+  while (!ended()) {
+    const started = performance.now();
+    await (await fetch(`${address}/api/boards`)).json();
+    took.push(performance.now() - started);
+    await new Promise((resolve) => setTimeout(resolve, 40));
+  }
+  return took.sort((a, b) => a - b)[Math.floor(took.length * 0.95)]!;
+}
+
+export interface IntakeFigures {
+  readonly wholeMs: number;
+  readonly idleP95Ms: number;
+  readonly busyP95Ms: number;
+}
+
+/** Files through HTTP until each has all its levels, and how the server answers others meanwhile. */
+export async function measureIntake(address: string, paths: readonly string[]): Promise<IntakeFigures> {
+  const idleUntil = performance.now() + 4_000;
+  const idleP95Ms = await answering(address, () => performance.now() > idleUntil);
+  let isDone = false;
+  const busy = answering(address, () => isDone);
+  const started = performance.now();
+  const ids: string[] = [];
+  await inLanes(paths, 2, async (path) => void ids.push(await upload(address, path)));
+  for (let at = 0; at < ids.length; at += 40) {
+    const some = ids.slice(at, at + 40);
+    for (;;) {
+      const answer = await fetch(`${address}/api/pictures?ids=${some.join()}`);
+      const { pictures } = (await answer.json()) as { pictures: Picture[] };
+      if (pictures.every(({ state }) => state === 'ready')) break;
+      if (pictures.some(({ state }) => state === 'failed')) throw new Error('a picture was not read');
+      await new Promise((resolve) => setTimeout(resolve, 100));
+    }
+  }
+  const wholeMs = performance.now() - started;
+  isDone = true;
+  return { wholeMs, idleP95Ms, busyP95Ms: await busy };
+}

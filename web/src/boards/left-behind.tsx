@@ -1,0 +1,47 @@
+import type { Picture } from '@miradero/core/schema';
+import { useEffect, useState } from 'react';
+import { useSync } from '../shell/index.ts';
+import { askServer } from '../sync/index.ts';
+
+/** A board was put away: what was here for it alone is offered to go with it. */
+export function LeftBehind({ board, onDone }: { board: string; onDone: () => void }) {
+  const { outbox } = useSync();
+  const [pictures, setPictures] = useState<readonly Picture[]>([]);
+  useEffect(() => {
+    let isHere = true;
+    askServer<{ pictures: Picture[] }>(`/api/pictures?onlyFor=${board}`).then(
+      (answer) => isHere && setPictures(answer.pictures),
+      // Nothing is offered then; they stay, and can be put away later.
+      () => {},
+    );
+    return () => {
+      isHere = false;
+    };
+  }, [board]);
+  if (pictures.length === 0) return null;
+  const putAway = () => {
+    for (const { id } of pictures)
+      void outbox.put({ kind: 'patch', path: `/api/pictures/${id}`, body: { isPutAway: true } });
+    onDone();
+  };
+  const words = pictures.length === 1 ? 'One picture was' : `${pictures.length} pictures were`;
+  return (
+    <p role="status" className="mb-6 flex flex-wrap items-baseline gap-x-5 gap-y-1 border-line border-y py-3">
+      <span>
+        {words} for that drawing only:{' '}
+        <span className="font-serif italic">
+          {pictures
+            .slice(0, 4)
+            .map(({ name }) => name)
+            .join(', ')}
+        </span>
+      </span>
+      <button type="button" className="underline underline-offset-3" onClick={putAway}>
+        Put {pictures.length === 1 ? 'it' : 'them'} away, too
+      </button>
+      <button type="button" className="text-muted underline underline-offset-3" onClick={onDone}>
+        Keep
+      </button>
+    </p>
+  );
+}
