@@ -130,7 +130,7 @@ const ODRA: DemoBoard = {
   rows: [
     {
       ...{ x: 0, y: 0, height: 400 },
-      pictures: ['head-quarter-side.jpg', 'head-front-soft.jpg', 'head-profile-raking.jpg'],
+      pictures: ['head-quarter-raking.jpg', 'head-front-soft.jpg', 'head-profile-raking.jpg'],
     },
     {
       x: 0,
