@@ -67,7 +67,7 @@ const FORM: DemoBoard = {
     },
     {
       text: 'Wheel: 8 spokes, rim is a shallow U. Chain meets it at the top only, a hand off the centre line.',
-      ...{ x: 658, y: 866, width: 360, height: 152 },
+      ...{ x: 658, y: 866, width: 360, height: 176 },
     },
   ],
 };
@@ -111,11 +111,11 @@ const LIGHT: DemoBoard = {
   notes: [
     {
       text: 'Dawn: value range only 4–8. The hull is the darkest thing and still not black.',
-      ...{ x: 936, y: 842, width: 276, height: 92 },
+      ...{ x: 936, y: 842, width: 276, height: 104 },
     },
     {
       text: 'Fog takes the reeds first, the mast next; the lamp keeps its edge longest.',
-      ...{ x: 936, y: 946, width: 276, height: 92 },
+      ...{ x: 936, y: 958, width: 276, height: 104 },
     },
     {
       text: 'Last crossing: sky warm, water one step darker than the sky it mirrors.',
@@ -130,7 +130,7 @@ const ODRA: DemoBoard = {
   rows: [
     {
       ...{ x: 0, y: 0, height: 400 },
-      pictures: ['head-quarter-raking.jpg', 'head-front-soft.jpg', 'head-profile-raking.jpg'],
+      pictures: ['head-quarter-side.jpg', 'head-front-soft.jpg', 'head-profile-raking.jpg'],
     },
     {
       x: 0,

@@ -167,11 +167,12 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     );
     await page.getByText(/Name the/).waitFor();
     await page.getByTestId('uploads').waitFor();
+    await page.keyboard.press('0');
     await shoot(page, 'intake');
   },
   async landing(place) {
     const page = await openPage(place, '/landing');
-    await page.getByRole('button', { name: /Rust/ }).first().click();
+    await page.getByRole('button', { name: /rust/i }).first().click();
     await shoot(page, 'landing');
   },
   async bring(place) {
