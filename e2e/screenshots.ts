@@ -181,7 +181,7 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await shoot(page, 'bring');
   },
   async paper(place) {
-    const page = await openForm(place);
+    const page = await openBoard(place, light);
     await page.keyboard.press('Shift+P');
     await page.getByRole('button', { name: 'Sketch on paper' }).click({ timeout: 20_000 });
     await page.getByText('The corners were found').waitFor();

@@ -50,7 +50,7 @@ function Card({
           )}
         </span>
         <span className="block px-2.5 py-2">
-          <span className="block truncate font-serif text-[15px] leading-snug">{picture.name}</span>
+          <span className="line-clamp-2 font-serif text-[15px] leading-snug">{picture.name}</span>
           <span className="block truncate text-[12px] text-muted">
             {from && URL.canParse(from) ? new URL(from).host : picture.fileName}
           </span>

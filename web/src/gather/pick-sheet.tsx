@@ -49,7 +49,7 @@ function Card({ one, isPicked, onToggle }: { one: Pickable; isPicked: boolean; o
           )}
         </span>
         <span className="block px-2 py-1.5">
-          <span className="block truncate font-serif text-[15px] leading-snug">{one.name}</span>
+          <span className="line-clamp-2 font-serif text-[15px] leading-snug">{one.name}</span>
           <span className="figures block text-muted">{one.detail}</span>
         </span>
       </button>
