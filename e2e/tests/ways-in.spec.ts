@@ -1,5 +1,6 @@
 import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
+import AxeBuilder from '@axe-core/playwright';
 import type { Note, Picture, Placement } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import { zipSync } from 'fflate';
@@ -284,6 +285,30 @@ test.describe('files', () => {
     });
   });
 
+  test('one bad file of two hundred stops none of the others', async ({ page, running }) => {
+    test.setTimeout(120_000);
+    const board = await emptyBoard(page, running.address, 'two hundred');
+    const files: Record<string, Uint8Array> = {};
+    for (let index = 0; index < 200; index += 1) {
+      const background = { r: index, g: (index * 7) % 256, b: 90 };
+      files[`sheet ${index}.png`] = await sharp({
+        create: { width: 30, height: 20, channels: 3, background },
+      })
+        .png()
+        .toBuffer();
+    }
+    files['sheet 117.png'] = new TextEncoder().encode('<html>no picture</html>');
+    await withFiles(files, async (paths) => {
+      await drop(page, paths, 800, 400);
+      await expect.poll(async () => (await placementsOf(board)).length, { timeout: 60_000 }).toBe(199);
+    });
+    await expect(page.getByRole('status').filter({ hasText: 'sheet 117.png' })).toBeVisible();
+    await saved(page);
+    const line = page.getByTestId('gathering');
+    await expect(line).toContainText('1 did not come');
+    await expect(line).not.toContainText('200');
+  });
+
   test('moving pictures, a clip and a model come in and stand by their poster', async ({ page, running }) => {
     test.setTimeout(120_000);
     const board = await emptyBoard(page, running.address, 'kinds that move');
@@ -341,6 +366,36 @@ test('away from a board what comes lies on the landing, and goes to a board by a
   expect((await onlyPicture(running.address, board)).name).toBe('reed mace');
 });
 
+test('a card of the landing is dragged to a board', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'Dragged to');
+  await page.goto(`${running.address}/landing`);
+  await withFiles({ 'sedge.jpg': await testPicture(641, 400, 300) }, (paths) => drop(page, paths, 500, 500));
+  const card = page.getByRole('button', { name: /sedge/ });
+  await card.dragTo(page.getByRole('complementary').getByRole('button', { name: 'Dragged to' }));
+  await expect(card).toBeHidden();
+  await saved(page);
+  expect((await onlyPicture(running.address, board)).name).toBe('sedge');
+});
+
+test('pages that gather have no grave fault for assistive technology, and no page is wider than its window', async ({
+  page,
+  running,
+}) => {
+  for (const path of ['/landing', '/bring', '/settings', '/clip?address=x']) {
+    await page.goto(`${running.address}${path}`);
+    await expect(page.locator('main')).toBeVisible();
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    const grave = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical');
+    expect(grave.map(({ id, nodes }) => `${path} ${id}: ${nodes[0]?.html}`)).toEqual([]);
+    for (const width of [1024, 390]) {
+      await page.setViewportSize({ width, height: 760 });
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(
+        width,
+      );
+    }
+  }
+});
+
 test('a page is clipped by the bookmark, as long as its key is right', async ({ page, running, commons }) => {
   await page.goto(`${running.address}/settings`);
   const make = page.getByRole('button', { name: 'Make the bookmark' });
@@ -395,7 +450,7 @@ test('a part of the screen is grabbed, and again without asking', async ({ runni
   const board = await TestBoard.create(running.address, 'grabbed');
   await page.goto(board.url);
   await stageReady(page);
-  await page.keyboard.press('s');
+  await page.keyboard.press('Shift+G');
   const frozen = page.getByTestId('frozen');
   await expect(frozen.locator('canvas')).toBeVisible({ timeout: 20_000 });
   const box = (await frozen.locator('canvas').boundingBox())!;
@@ -413,7 +468,7 @@ test('a part of the screen is grabbed, and again without asking', async ({ runni
     navigator.mediaDevices.getDisplayMedia = () => Promise.reject(new Error('asked again'));
   });
   await page.keyboard.press('Escape');
-  await page.keyboard.press('Shift+S');
+  await page.keyboard.press('Alt+g');
   await expect(frozen.locator('canvas')).toBeVisible({ timeout: 20_000 });
   await page.getByRole('button', { name: 'Take it' }).click();
   await expect.poll(async () => (await placementsOf(board)).length).toBe(2);

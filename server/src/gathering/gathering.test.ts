@@ -4,7 +4,8 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startHostile } from '../test/hostile.ts';
 import { noisePicture, startTestServer, type TestServer } from '../test/server.ts';
-import { isPublic, parseWebAddress } from './web-address.ts';
+import { withFetchedFile } from './fetch-safely.ts';
+import { AddressRules, isPublic, parseWebAddress } from './web-address.ts';
 
 /** A picture with forms in it, so that its copies are known again: discs of many tones. */
 function scene(seed: number, side: number): Promise<Buffer> {
@@ -73,6 +74,12 @@ beforeAll(async () => {
     '/cut.jpg': (_, response) => {
       response.writeHead(200, { 'content-length': '100000' });
       response.write(large.subarray(0, 500), () => response.destroy());
+    },
+    '/silent.jpg': () => {},
+    '/crawling.jpg': (request, response) => {
+      response.writeHead(200, { 'content-type': 'image/jpeg' });
+      const drip = setInterval(() => response.write('x'), 50);
+      request.on('close', () => clearInterval(drip));
     },
     '/endless-head.jpg': (request, response) => {
       response.writeHead(200, { 'content-type': 'image/jpeg' });
@@ -239,6 +246,47 @@ describe('a site that behaves badly', () => {
   it('and never ends, or lies about its length, is cut off', async () => {
     expect((await find('/flood.jpg')).status).toBe(422);
     expect(floods).toBe(1);
+  });
+});
+
+describe('limits', () => {
+  const rules = new AddressRules([]);
+  const fetchWith = (path: string, limits: { bytes: number; wholeMs?: number }) =>
+    withFetchedFile(new AddressRules([hostile.host]), hostile.at(path), limits, async ({ bytes }) => bytes);
+
+  it('end what crawls, however often it gives a little', async () => {
+    await expect(fetchWith('/crawling.jpg', { bytes: 1e6, wholeMs: 700 })).rejects.toMatchObject({
+      code: 'address-slow',
+    });
+  });
+
+  it('end what never begins', async () => {
+    await expect(fetchWith('/silent.jpg', { bytes: 1e6, wholeMs: 500 })).rejects.toMatchObject({
+      code: 'address-slow',
+    });
+  });
+
+  it('end what is too large, whatever was told', async () => {
+    await expect(fetchWith('/other.jpg', { bytes: 1_000 })).rejects.toMatchObject({ code: 'address-large' });
+  });
+
+  it('hold for names that lead inside', async () => {
+    // Looked up, not read: a name that resolves to loopback.
+    const inside = withFetchedFile(rules, 'http://localhost.localdomain:8080/', { bytes: 9 }, async () => 0);
+    await expect(inside).rejects.toMatchObject({
+      code: expect.stringMatching(/^address-(?:private|unreachable)$/),
+    });
+  });
+
+  it('of how much is asked in a minute are said, and pass', async () => {
+    const own = await startTestServer([hostile.host]);
+    const statuses = new Set<number>();
+    for (let count = 0; count < 250; count += 1) {
+      const response = await own.send('POST', '/api/gathering/finds', { address: 'nonsense' });
+      statuses.add(response.status);
+    }
+    expect([...statuses].sort()).toEqual([422, 429]);
+    await own.stop();
   });
 });
 

@@ -133,8 +133,8 @@ export const ACTIONS: readonly Action[] = [
     ['look-into-folder', 'look into a folder', 'Shift+C', () => gatherBy('folder')],
     ['paste', 'paste a picture', [], () => gatherBy('paste')],
     ['by-address', 'by address', 'Shift+A', () => gatherBy('address')],
-    ['grab', 'grab from the screen', 's', () => gatherBy('grab')],
-    ['grab-again', 'grab from the same again', 'Shift+S', () => gatherBy('grab-again')],
+    ['grab', 'grab from the screen', 'Shift+G', () => gatherBy('grab')],
+    ['grab-again', 'grab from the same again', 'Alt+g', () => gatherBy('grab-again')],
     ['camera', 'camera', 'Shift+P', () => gatherBy('camera')],
   ]),
   ...inGroup('Board', [

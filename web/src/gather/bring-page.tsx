@@ -1,15 +1,13 @@
-import type { Picture } from '@miradero/core/schema';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { useSearchParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
 import { gatherBy } from '../desk/index.ts';
 import { Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
-import { nameFor } from './arrive.ts';
+import type { BroughtFile } from './brought.ts';
 import { GatherLine } from './gather-line.tsx';
 import { GatherRoom } from './gather-room.tsx';
 import { gatheringOf } from './gathering.ts';
-import { keepFile, shapeOrWhy } from './keep-file.ts';
-import { placeOnBoard } from './place-on-board.ts';
+import { land } from './land.ts';
 
 const WIDE = 'block w-full border px-4 py-3 text-left text-[16px]';
 
@@ -29,19 +27,9 @@ export function BringPage() {
   }, []);
 
   const take = async (files: readonly File[]) => {
-    const taken = new Set(sync.shelf.names());
-    for (const file of files) {
-      const shape = await shapeOrWhy(file);
-      if (typeof shape === 'string') {
-        gathering.say(`${file.name}: ${shape}`);
-        continue;
-      }
-      const name = nameFor({ kind: 'file', file }, board?.name ?? 'Landing', taken);
-      const { picture } = await keepFile(sync, file, shape, name, {});
-      const { width, height } = shape;
-      if (board) await placeOnBoard(sync, board.id, [{ id: picture, width, height } as Picture]);
-      setSent((known) => [`${name} → ${board?.name ?? 'landing'}`, ...known]);
-    }
+    const brought = files.map((file): BroughtFile => ({ kind: 'file', file }));
+    const names = await land(sync, brought, board);
+    setSent((known) => [...names.map((name) => `${name} → ${board?.name ?? 'landing'}`), ...known]);
   };
   return (
     <main className="flex h-full flex-col">
@@ -49,7 +37,7 @@ export function BringPage() {
         <span className="font-serif text-[16px]">Bring</span>
       </Lintel>
       <CommandRoom />
-      {!board && <GatherRoom />}
+      <GatherRoom {...(board ? { board } : {})} />
       <div className="mx-auto flex w-full max-w-md flex-1 flex-col gap-3 overflow-y-auto px-4 py-5">
         <label className="block">
           <span className="mb-1 block text-muted">Straight to</span>
@@ -96,24 +84,18 @@ export function BringPage() {
             }}
           />
         </label>
-        {!board && (
-          <div className="grid grid-cols-2 gap-3">
-            <button
-              type="button"
-              className={`${WIDE} border-line bg-raised`}
-              onClick={() => gatherBy('paste')}
-            >
-              Paste
-            </button>
-            <button
-              type="button"
-              className={`${WIDE} border-line bg-raised`}
-              onClick={() => gatherBy('camera')}
-            >
-              Camera
-            </button>
-          </div>
-        )}
+        <div className="grid grid-cols-2 gap-3">
+          <button type="button" className={`${WIDE} border-line bg-raised`} onClick={() => gatherBy('paste')}>
+            Paste
+          </button>
+          <button
+            type="button"
+            className={`${WIDE} border-line bg-raised`}
+            onClick={() => gatherBy('camera')}
+          >
+            Camera
+          </button>
+        </div>
         {notice && (
           <p role="status" className="text-[13px] text-muted">
             {notice}

@@ -15,6 +15,8 @@ export interface Destination {
   readonly sync: Sync;
   readonly desk: Desk | undefined;
   readonly at: Point;
+  /** A board that is not in front: files go straight there. */
+  readonly board?: { readonly id: string; readonly name: string };
 }
 
 /** Archives give what is in them. */
@@ -49,7 +51,10 @@ function note(desk: Desk, text: string, at: Point): void {
 }
 
 /** Brings anything in, each kind its own way. */
-export async function bring({ sync, desk, at }: Destination, given: readonly Brought[]): Promise<void> {
+export async function bring(
+  { sync, desk, at, board }: Destination,
+  given: readonly Brought[],
+): Promise<void> {
   const brought = await unpacked(sync, given);
   const files = brought.filter((one) => one.kind === 'file');
   const addresses = brought.filter((one) => one.kind === 'address');
@@ -58,8 +63,8 @@ export async function bring({ sync, desk, at }: Destination, given: readonly Bro
     if (desk) note(desk, text, at);
     else gatheringOf(sync).say('A text becomes a note on a board; open one and paste it there.');
   }
-  const coming: Promise<void>[] = [];
-  if (files.length > 0) coming.push(desk ? arrive(desk, files, at) : land(sync, files));
+  const coming: Promise<unknown>[] = [];
+  if (files.length > 0) coming.push(desk ? arrive(desk, files, at) : land(sync, files, board));
   if (addresses.length > 0) coming.push(fetchAll(sync, desk, addresses, at));
   await Promise.all(coming);
 }

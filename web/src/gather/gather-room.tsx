@@ -1,4 +1,5 @@
 import { INTAKE_TYPES } from '@miradero/core/picture';
+import type { Board } from '@miradero/core/schema';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { type Desk, GATHER, type GatherWay } from '../desk/index.ts';
 import { useSync } from '../shell/index.ts';
@@ -35,19 +36,19 @@ async function askClipboard() {
 type Open = 'address' | 'grab' | 'grab-again' | 'camera' | undefined;
 
 /** Every way in, for one page: what is dropped or pasted anywhere on it, choosers, sheets, camera and screen. */
-export function GatherRoom({ desk }: { desk?: Desk }) {
+export function GatherRoom({ desk, board }: { desk?: Desk; board?: Board }) {
   const sync = useSync();
   const gathering = gatheringOf(sync);
   const { picking } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
   const [open, setOpen] = useState<Open>();
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
-  useIncoming(sync, desk);
+  useIncoming(sync, desk, board);
   useEffect(() => void resumeErrands(sync, desk), [sync, desk]);
 
   useEffect(() => {
     const paste = async () => {
-      const to = { sync, desk, at: pointOf(desk) };
+      const to = { sync, desk, at: pointOf(desk), ...(board ? { board } : {}) };
       try {
         const brought = await askClipboard();
         if (brought.length > 0) await bring(to, brought);
@@ -65,9 +66,10 @@ export function GatherRoom({ desk }: { desk?: Desk }) {
     };
     window.addEventListener(GATHER, onWay);
     return () => window.removeEventListener(GATHER, onWay);
-  }, [sync, desk]);
+  }, [sync, desk, board]);
 
-  const to = { sync, desk, at: desk?.view?.camera.centre ?? { x: 0, y: 0 } };
+  const middle = desk?.view?.camera.centre ?? { x: 0, y: 0 };
+  const to = { sync, desk, at: middle, ...(board ? { board } : {}) };
   const close = () => setOpen(undefined);
   const bringFiles = (chosen: readonly File[], more: Partial<BroughtFile> = {}) =>
     void bring(

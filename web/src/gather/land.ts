@@ -3,36 +3,49 @@ import { nameFor } from './arrive.ts';
 import type { BroughtFile } from './brought.ts';
 import { gatheringOf } from './gathering.ts';
 import { keepFile, shapeOrWhy, whyNot } from './keep-file.ts';
+import { placeOnBoard } from './place-on-board.ts';
 
 const AT_ONCE = 2;
 
-/** Brings files in without a board: they lie on the landing. */
-export async function land(sync: Sync, brought: readonly BroughtFile[]): Promise<void> {
+/**
+ * Brings files in where no board is in front: they lie on the landing, or stand on the board that is named.
+ * @returns the names under which they came in
+ */
+export async function land(
+  sync: Sync,
+  brought: readonly BroughtFile[],
+  board?: { readonly id: string; readonly name: string },
+): Promise<string[]> {
   const gathering = gatheringOf(sync);
   gathering.begin(brought.length);
   const taken = new Set(sync.shelf.names());
   const queue = [...brought];
+  const names: string[] = [];
   let known = 0;
+  const keep = async (one: BroughtFile) => {
+    const shape = await shapeOrWhy(one.file);
+    if (typeof shape === 'string') {
+      gathering.end({ what: one.file.name, why: shape });
+      return;
+    }
+    const name = nameFor(one, board?.name ?? 'Landing', taken);
+    const { picture, isKnown } = await keepFile(sync, one.file, shape, name, one);
+    if (board) await placeOnBoard(sync, board.id, [{ ...shape, id: picture }]);
+    else if (isKnown) known += 1;
+    names.push(name);
+    gathering.end();
+  };
   const work = async () => {
     for (let next = queue.shift(); next; next = queue.shift()) {
-      const shape = await shapeOrWhy(next.file);
-      if (typeof shape === 'string') {
-        gathering.end({ what: next.file.name, why: shape });
-        continue;
-      }
-      try {
-        if (!gathering.report.isStopped) {
-          const name = nameFor(next, 'Landing', taken);
-          const { isKnown } = await keepFile(sync, next.file, shape, name, next);
-          if (isKnown) known += 1;
-        }
-        gathering.end();
-      } catch (error) {
-        gathering.end({ what: next.file.name, why: whyNot(error) });
+      if (gathering.report.isStopped) gathering.end();
+      else {
+        const { name } = next.file;
+        await keep(next).catch((error) => gathering.end({ what: name, why: whyNot(error) }));
       }
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
   if (known > 0)
     gathering.say(known === 1 ? 'One of them was here already.' : `${known} of them were here already.`);
+  return names;
 }

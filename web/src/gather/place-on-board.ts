@@ -6,8 +6,11 @@ import { askServer, type Sync } from '../sync/index.ts';
 /** What is seen of a board that nobody looks at, board units: room for a row of pictures. */
 const VIEW = { width: 1600, height: 1000 };
 
+/** What has to be known of a picture to let it stand. */
+export type Placeable = Pick<Picture, 'id' | 'width' | 'height'>;
+
 /** Lets pictures stand on a board that is not in front: in free space beside what stands there. One change. */
-export async function placeOnBoard(sync: Sync, board: string, pictures: readonly Picture[]): Promise<void> {
+export async function placeOnBoard(sync: Sync, board: string, pictures: readonly Placeable[]): Promise<void> {
   const { items } = await askServer<BoardSnapshot>(`/api/boards/${board}`);
   const standing = items.filter(({ removed }) => !removed);
   const bounds = standing.map(boundsOf);

@@ -25,6 +25,7 @@ const fromClipboard = (file: File): BroughtFile => ({
 
 /** One copied picture comes as bytes and as a piece of a page: the bytes count, the page tells where it comes from. */
 function withSource(files: BroughtFile[], html: string): BroughtFile[] {
+  if (html === '') return files;
   const [only, more] = readHtml(html);
   const [file] = files;
   if (files.length !== 1 || !file || only?.kind !== 'address' || more) return files;

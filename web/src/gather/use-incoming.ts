@@ -1,3 +1,4 @@
+import type { Board } from '@miradero/core/schema';
 import { useEffect } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
@@ -38,7 +39,7 @@ function filesOf(transfer: DataTransfer): { files: () => Promise<File[]>; hasFol
 }
 
 /** What is pasted or dropped anywhere on the page comes in: onto the board, or to the landing. */
-export function useIncoming(sync: Sync, desk: Desk | undefined): void {
+export function useIncoming(sync: Sync, desk: Desk | undefined, board?: Board): void {
   useEffect(() => {
     const ending = new AbortController();
     const options = { signal: ending.signal };
@@ -50,7 +51,7 @@ export function useIncoming(sync: Sync, desk: Desk | undefined): void {
       if (isTyping(event) && files.length === 0) return;
       event.preventDefault();
       const brought = readClipboard(files, text('text/html'), text('text/plain'));
-      const to = { sync, desk, at: pointOf(desk) };
+      const to = { sync, desk, at: pointOf(desk), ...(board ? { board } : {}) };
       if (brought.length > 0) void bring(to, brought);
       else sayAt(to, NOTHING_PASTED);
     };
@@ -65,7 +66,8 @@ export function useIncoming(sync: Sync, desk: Desk | undefined): void {
       event.preventDefault();
       const isOnStage = (event.target as Node).nodeName === 'CANVAS';
       const at = isOnStage && desk?.view ? desk.view.toBoard(desk.view.pointOf(event)) : pointOf(undefined);
-      const to = { sync, desk, at: isOnStage ? at : (desk?.view?.camera.centre ?? at) };
+      const middle = desk?.view?.camera.centre ?? at;
+      const to = { sync, desk, at: isOnStage ? at : middle, ...(board ? { board } : {}) };
       const dropped = filesOf(transfer);
       const isLook = event.altKey;
       const text = (type: string) => transfer.getData(type);
@@ -86,5 +88,5 @@ export function useIncoming(sync: Sync, desk: Desk | undefined): void {
     window.addEventListener('dragover', onOver, options);
     window.addEventListener('drop', (event) => void onDrop(event), options);
     return () => ending.abort();
-  }, [sync, desk]);
+  }, [sync, desk, board]);
 }
