@@ -57,7 +57,7 @@ describe('a camera', () => {
         const at = camera.vanishingPoint(direction);
         const ahead = camera.forward.reduce((sum, value, axis) => sum + value * direction[axis]!, 0);
         if (!at || Math.abs(ahead) < 0.05) return;
-        const far = direction.map((value) => value * Math.sign(ahead) * 1e9) as unknown as Point;
+        const far = direction.map((value) => value * Math.sign(ahead) * 1e12) as unknown as Point;
         const on = camera.project(far)!;
         expect(Math.hypot(on.x - at.x, on.y - at.y)).toBeLessThan(0.01);
       }),

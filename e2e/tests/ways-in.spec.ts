@@ -347,6 +347,7 @@ test('away from a board what comes lies on the landing, and goes to a board by a
 }) => {
   const board = await TestBoard.create(running.address, 'From the landing');
   await page.goto(`${running.address}/boards`);
+  await expect(page.getByRole('heading', { name: 'Boards' })).toBeVisible();
   await withFiles({ 'reed mace.jpg': await testPicture(640, 400, 300) }, async (paths) => {
     await drop(page, paths, 640, 500);
     await expect(page.getByRole('link', { name: /Landing \(\d+\)/ })).toBeVisible();
@@ -369,6 +370,7 @@ test('away from a board what comes lies on the landing, and goes to a board by a
 test('a card of the landing is dragged to a board', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'Dragged to');
   await page.goto(`${running.address}/landing`);
+  await expect(page.getByRole('heading', { name: 'Landing' })).toBeVisible();
   await withFiles({ 'sedge.jpg': await testPicture(641, 400, 300) }, (paths) => drop(page, paths, 500, 500));
   const card = page.getByRole('button', { name: /sedge/ });
   await card.dragTo(page.getByRole('complementary').getByRole('button', { name: 'Dragged to' }));
@@ -612,4 +614,72 @@ test('what was for one drawing only is offered to go when its board is put away'
   await expect(offer).toBeHidden();
   await saved(page);
   expect((await picturesOf(running.address, `ids=${placement!.picture}`))[0]!.isPutAway).toBe(true);
+});
+
+test.describe('sending', () => {
+  const six = async () =>
+    Object.fromEntries(
+      await Promise.all(
+        [0, 1, 2, 3, 4, 5].map(
+          async (index) => [`sent ${index}.jpg`, await testPicture(670 + index, 300, 200)] as const,
+        ),
+      ),
+    );
+
+  test('is stopped and goes on; what waits is kept meanwhile, over a reload, too', async ({
+    page,
+    running,
+  }) => {
+    const board = await emptyBoard(page, running.address, 'stopped');
+    let held = true;
+    await page.route('**/api/pictures', async (route) => {
+      while (held) await new Promise((resolve) => setTimeout(resolve, 50));
+      await route.continue().catch(() => {});
+    });
+    await withFiles(await six(), async (paths) => {
+      await drop(page, paths, 800, 400);
+      await expect.poll(async () => (await placementsOf(board)).length).toBe(6);
+    });
+    const line = page.getByTestId('uploads');
+    await expect(line).toContainText('of 6');
+    await line.getByRole('button', { name: 'stop' }).click();
+    await expect(line).toContainText('6 kept here, not sent');
+    held = false;
+    await page.waitForTimeout(600);
+    expect(await picturesOf(running.address, `board=${board.id}`)).toEqual([]);
+    await line.getByRole('button', { name: 'go on' }).click();
+    await saved(page);
+    expect(await picturesOf(running.address, `board=${board.id}`)).toHaveLength(6);
+  });
+
+  test('what the server did not take says why, and is sent again when asked', async ({ page, running }) => {
+    const board = await emptyBoard(page, running.address, 'not taken');
+    let isRefusing = true;
+    await page.route('**/api/pictures', async (route) => {
+      if (!isRefusing) return route.continue();
+      const refused = [{ fileName: 'sent 0.jpg', code: 'damaged', title: 'The picture cannot be read.' }];
+      const body = {
+        type: '',
+        status: 422,
+        code: 'all-refused',
+        title: 'None of the files could be taken.',
+        pictures: [],
+        refused,
+      };
+      await route.fulfill({
+        status: 422,
+        contentType: 'application/problem+json',
+        body: JSON.stringify(body),
+      });
+    });
+    await withFiles({ 'sent 0.jpg': await testPicture(680, 300, 200) }, async (paths) => {
+      await drop(page, paths, 800, 400);
+      await page.getByRole('button', { name: '1 was not taken' }).click();
+    });
+    await expect(page.getByText('The picture cannot be read.').first()).toBeVisible();
+    isRefusing = false;
+    await page.getByRole('button', { name: 'Send the pictures again' }).click();
+    await saved(page);
+    await expect.poll(async () => (await picturesOf(running.address, `board=${board.id}`)).length).toBe(1);
+  });
 });

@@ -122,6 +122,12 @@ describe('likeness', () => {
     expect(hashDistance('0000000000000000', 'ffffffffffffffff')).toBe(64);
   });
 
+  it('takes no flat fields for copies', () => {
+    const field = (tone: number) =>
+      printOf({ width: 8, height: 8, data: new Uint8ClampedArray(256).fill(tone) });
+    expect(copyBetween(field(90), field(90))).toBeUndefined();
+  });
+
   it('takes transparency as middle grey', () => {
     const clear = { width: 8, height: 8, data: new Uint8ClampedArray(256) };
     expect([...printOf(clear)].every((cell) => cell === 128)).toBe(true);

@@ -1,10 +1,20 @@
-import { copyBetween, likenessHashOf, type Print } from '@miradero/core/picture';
+import { copyBetween, likenessHashOf } from '@miradero/core/picture';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findCandidates, recordCopy, recordLikeness } from '../database/picture-copies.ts';
+import { printOfBytes } from '../pixels/print-of.ts';
+import { readBytes } from '../storage/blob-store.ts';
 
-/** Keeps a picture's likeness and collects what is nearly the same; nobody is asked anything. */
-export async function findCopies(knex: Knex, owner: string, picture: string, print: Print): Promise<void> {
+/** The job: keeps a picture's likeness and collects what is nearly the same; nobody is asked anything. */
+export async function runCopiesJob(knex: Knex, picture: string): Promise<void> {
+  const row = await knex('pictures as p')
+    .join('picture_levels as l', 'l.picture', 'p.id')
+    .where('p.id', picture)
+    .orderBy('l.side')
+    .first('p.owner', 'l.hash');
+  if (!row) return;
+  const { owner, hash: smallest } = row as { owner: string; hash: string };
+  const print = await printOfBytes(await readBytes(knex, smallest));
   const hash = likenessHashOf(print);
   await recordLikeness(knex, picture, hash, print);
   for (const candidate of await findCandidates(knex, owner, picture, hash)) {

@@ -20,11 +20,9 @@ import {
   recordLevels,
 } from '../database/pictures.ts';
 import { openPicture } from '../pixels/open-picture.ts';
-import { printOfBytes } from '../pixels/print-of.ts';
 import { readFacts } from '../pixels/read-facts.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
-import { findCopies } from './find-copies.ts';
-import { ATLAS_QUEUE, type Queue, queuePreview, TILES_QUEUE } from './queue.ts';
+import { ATLAS_QUEUE, COPIES_QUEUE, type Queue, queuePreview, TILES_QUEUE } from './queue.ts';
 
 const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
 /** The longest side that a thumbhash is computed from. Source: thumbhash 0.1, `rgbaToThumbHash` refuses more than 100. */
@@ -155,8 +153,7 @@ export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): P
     await queue.send(trx, ATLAS_QUEUE, { owner: row.owner }, { singletonKey: row.owner });
     for (const board of await findBoardsOfPicture(trx, picture)) await queuePreview(queue, trx, board);
     if (needsTiles(row.width, row.height)) await queue.send(trx, TILES_QUEUE, { picture });
+    // A view of a model says little about what else shows it.
+    if (row.type !== 'model/gltf-binary') await queue.send(trx, COPIES_QUEUE, { picture });
   });
-  // A view of a model says little about what else shows it.
-  if (row.type !== 'model/gltf-binary')
-    await findCopies(knex, row.owner, picture, await printOfBytes(made.levels[0]!.bytes));
 }

@@ -5,6 +5,7 @@ import { createConnection } from '../database/connection.ts';
 import { listenTo } from '../database/listen.ts';
 import { JOBS_CHANNEL, notifyJobs } from '../database/notify.ts';
 import { sweepBlobs } from '../storage/sweep-blobs.ts';
+import { runCopiesJob } from './find-copies.ts';
 import { runLevelsJob } from './make-levels.ts';
 import { runPreviewJob } from './make-preview.ts';
 import { runTilesJob } from './make-tiles.ts';
@@ -12,6 +13,8 @@ import { runAtlasJob } from './pack-atlas.ts';
 import {
   ATLAS_QUEUE,
   type AtlasJob,
+  COPIES_QUEUE,
+  type CopiesJob,
   createBoss,
   createQueue,
   LEVELS_QUEUE,
@@ -52,6 +55,7 @@ async function main(): Promise<void> {
     }
   };
   await work<LevelsJob>(LEVELS_QUEUE, (job) => runLevelsJob(knex, queue, job.picture), AT_ONCE);
+  await work<CopiesJob>(COPIES_QUEUE, (job) => runCopiesJob(knex, job.picture), 1);
   await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner), 1);
 
   await work<TilesJob>(TILES_QUEUE, (job) => runTilesJob(knex, job.picture), 1);

@@ -6,9 +6,13 @@ export const LEVELS_QUEUE = 'levels';
 export const ATLAS_QUEUE = 'atlas';
 export const TILES_QUEUE = 'tiles';
 export const PREVIEW_QUEUE = 'preview';
+export const COPIES_QUEUE = 'copies';
 export const SWEEP_QUEUE = 'sweep';
 
 export interface LevelsJob {
+  readonly picture: string;
+}
+export interface CopiesJob {
   readonly picture: string;
 }
 export interface AtlasJob {
@@ -59,6 +63,7 @@ export async function createBoss(databaseUrl: string): Promise<PgBoss> {
   await boss.start();
   const options = { retryLimit: 3, retryDelay: 2, retryBackoff: true, expireInSeconds: EXPIRES_S };
   await boss.createQueue(LEVELS_QUEUE, { name: LEVELS_QUEUE, ...options });
+  await boss.createQueue(COPIES_QUEUE, { name: COPIES_QUEUE, ...options });
   await boss.createQueue(ATLAS_QUEUE, { name: ATLAS_QUEUE, policy: 'short', ...options });
   await boss.createQueue(TILES_QUEUE, { name: TILES_QUEUE, ...options, expireInSeconds: TILES_EXPIRE_S });
   await boss.createQueue(SWEEP_QUEUE, { name: SWEEP_QUEUE, ...options, expireInSeconds: TILES_EXPIRE_S });
