@@ -38,11 +38,14 @@ export async function dropFromPage(
   }
 }
 
+/** Bit of CDP's `modifiers`. */
+export const ALT = 1;
+
 /** Drops files of the disk at a point of the page, as the system does. */
-export async function drop(page: Page, paths: string[], x: number, y: number): Promise<void> {
+export async function drop(page: Page, paths: string[], x: number, y: number, modifiers = 0): Promise<void> {
   const session = await page.context().newCDPSession(page);
   const data = { items: [], files: paths, dragOperationsMask: 1 };
   for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
-    await session.send('Input.dispatchDragEvent', { type, x, y, data });
+    await session.send('Input.dispatchDragEvent', { type, x, y, data, modifiers });
   }
 }

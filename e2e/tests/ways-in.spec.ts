@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { workNamed } from '../../demo/commons/catalog.ts';
 import { openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
 import { launchBrowser } from '../support/browser.ts';
-import { drop, dropFromPage, withFiles } from '../support/drops.ts';
+import { ALT, drop, dropFromPage, withFiles } from '../support/drops.ts';
 import { testPicture } from '../support/pictures.ts';
 import { expect, test } from '../support/test.ts';
 
@@ -101,6 +101,11 @@ test.describe('pasting', () => {
     await line.getByRole('button', { name: '1 did not come' }).click();
     await expect(page.getByText('inside a network, not in the web')).toBeVisible();
     expect(await board.standing()).toEqual([]);
+    // It is still said at the next visit, and can be asked again or given up.
+    await page.reload();
+    await line.getByRole('button', { name: '1 did not come' }).click();
+    await page.getByRole('button', { name: 'Ask the addresses again' }).click();
+    await line.getByRole('button', { name: '1 did not come' }).click();
     await page.getByRole('button', { name: 'Clear this list' }).click();
     await expect(line.getByRole('button')).toHaveCount(0);
   });
@@ -282,6 +287,11 @@ test.describe('files', () => {
       for (const number of [1, 3, 5]) await sheet.getByRole('button', { name: `gear ${number}.jpg` }).click();
       await sheet.getByRole('button', { name: 'Take 3' }).click();
       await expect.poll(async () => (await placementsOf(board)).length).toBe(3);
+      // Dropped with Alt held it is looked at, too, instead of coming in whole.
+      await drop(page, [folder], 800, 300, ALT);
+      await sheet.getByRole('button', { name: 'gear 0.jpg' }).click();
+      await sheet.getByRole('button', { name: 'Take 1' }).click();
+      await expect.poll(async () => (await placementsOf(board)).length).toBe(4);
     });
   });
 
@@ -418,16 +428,16 @@ test('a page is clipped by the bookmark, as long as its key is right', async ({ 
   });
   const clip = await opened;
   const sheet = clip.getByRole('dialog');
-  await expect(sheet.getByRole('button', { name: /Chain ferry from the bow/ })).toBeVisible({
+  await expect(sheet.getByRole('button', { name: /Where the ramp hinges/ })).toBeVisible({
     timeout: 30_000,
   });
-  await sheet.getByRole('button', { name: /Chain ferry from the bow/ }).click();
+  await sheet.getByRole('button', { name: /Where the ramp hinges/ }).click();
   await sheet.getByRole('button', { name: 'Take 1' }).click();
   await expect
     .poll(
       async () =>
         (await picturesOf(running.address, 'landing=true')).find(
-          ({ name }) => name === 'Chain ferry from the bow',
+          ({ name }) => name === 'Where the ramp hinges',
         )?.source.page,
       { timeout: 30_000 },
     )

@@ -132,6 +132,7 @@ export function BoardsPage() {
   const { data: boards, error, refetch } = useBoards();
   const [parameters, setParameters] = useSearchParams();
   const justPutAway = parameters.get('put-away');
+  const forgetPutAway = useCallback(() => setParameters({}, { replace: true }), [setParameters]);
   const { actions, trouble } = useBoardActions((id) => setParameters({ 'put-away': id }));
   const [words, setWords] = useState('');
   const [order, setOrder] = useState(keptOrder);
@@ -182,9 +183,7 @@ export function BoardsPage() {
             <span className="flex-1" />
             <NewBoard />
           </div>
-          {justPutAway && (
-            <LeftBehind key={justPutAway} board={justPutAway} onDone={() => setParameters({})} />
-          )}
+          {justPutAway && <LeftBehind key={justPutAway} board={justPutAway} onDone={forgetPutAway} />}
           {trouble && (
             <p role="alert" className="mb-4 text-vermilion">
               {trouble}

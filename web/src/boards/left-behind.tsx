@@ -10,14 +10,18 @@ export function LeftBehind({ board, onDone }: { board: string; onDone: () => voi
   useEffect(() => {
     let isHere = true;
     askServer<{ pictures: Picture[] }>(`/api/pictures?onlyFor=${board}`).then(
-      (answer) => isHere && setPictures(answer.pictures),
+      (answer) => {
+        if (!isHere) return;
+        setPictures(answer.pictures);
+        if (answer.pictures.length === 0) onDone();
+      },
       // Nothing is offered then; they stay, and can be put away later.
       () => {},
     );
     return () => {
       isHere = false;
     };
-  }, [board]);
+  }, [board, onDone]);
   if (pictures.length === 0) return null;
   const putAway = () => {
     for (const { id } of pictures)

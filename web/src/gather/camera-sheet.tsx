@@ -4,6 +4,7 @@ import type { BroughtFile } from './brought.ts';
 import { type Camera, openCamera, SIMULATED_SCENES, simulatedCamera } from './camera.ts';
 import { frameOf } from './frame.ts';
 import { PaperStep } from './paper-step.tsx';
+import { StepFooter } from './step-footer.tsx';
 
 const QUALITY = 0.94;
 
@@ -160,22 +161,7 @@ function StillStep({
   return (
     <>
       <div ref={holder} className="grid place-items-center bg-[#797979]" />
-      <footer className="mt-3 flex items-center justify-end gap-4">
-        <button
-          type="button"
-          className="mr-auto px-2 py-1 text-muted underline underline-offset-3"
-          onClick={onBack}
-        >
-          Once more
-        </button>
-        <button
-          type="button"
-          className="border border-ink bg-ink px-3 py-1 text-paper"
-          onClick={() => void onTake()}
-        >
-          Take it
-        </button>
-      </footer>
+      <StepFooter words="Take it" onBack={onBack} onTake={onTake} />
     </>
   );
 }

@@ -185,6 +185,8 @@ export async function resumeErrands(sync: Sync, desk: Desk | undefined, isAgain 
   const all = await sync.database.getAll('errands').catch(() => []);
   const own = all.filter(({ board }) => board === desk?.session.id);
   const wanted = own.filter(({ trouble }) => isAgain || trouble === undefined);
+  const failed = own.filter((errand) => !wanted.includes(errand));
+  gatheringOf(sync).recall(failed.map((errand) => ({ what: nameOf(errand), why: errand.trouble! })));
   await runAll(
     sync,
     desk,

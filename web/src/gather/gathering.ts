@@ -60,6 +60,13 @@ export class Gathering {
     });
   }
 
+  /** What an earlier visit could not bring in, said once more. */
+  recall(failures: readonly Failure[]): void {
+    const known = new Set(this.#report.failures.map(({ what }) => what));
+    const forgotten = failures.filter(({ what }) => !known.has(what));
+    if (forgotten.length > 0) this.#set({ failures: [...this.#report.failures, ...forgotten] });
+  }
+
   /** What is on its way in comes in; the rest stays where it is. */
   stop(): void {
     this.#set({ isStopped: true });

@@ -44,9 +44,7 @@ function Card({
           {level ? (
             <img src={`/api/levels/${level.hash}`} alt="" className="max-h-36 max-w-full" draggable={false} />
           ) : (
-            <span className="px-3 text-center text-[#1d1d1b] text-[12px]">
-              {picture.failure ?? 'on its way'}
-            </span>
+            <span className="px-3 text-center text-[12px] text-black">{picture.failure ?? 'on its way'}</span>
           )}
         </span>
         <span className="block px-2.5 py-2">

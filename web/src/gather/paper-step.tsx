@@ -4,6 +4,7 @@ import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import { NumberField } from '../shell/index.ts';
 import type { BroughtFile } from './brought.ts';
 import type { PaperWork } from './paper.worker.ts';
+import { StepFooter } from './step-footer.tsx';
 
 /** Sheets as they are sold, mm, upright. Source: ISO 216:2007, table 1. */
 const SHEETS: Readonly<Record<string, { width: number; height: number }>> = {
@@ -182,23 +183,12 @@ export function PaperStep({
           whiten the paper
         </label>
       </div>
-      <footer className="mt-3 flex items-center justify-end gap-4">
-        <button
-          type="button"
-          className="mr-auto px-2 py-1 text-muted underline underline-offset-3"
-          onClick={onBack}
-        >
-          Once more
-        </button>
-        <button
-          type="button"
-          className="border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40"
-          disabled={!corners || isBusy}
-          onClick={() => void take()}
-        >
-          {isBusy ? 'Squaring …' : 'Take the sheet'}
-        </button>
-      </footer>
+      <StepFooter
+        words={isBusy ? 'Squaring …' : 'Take the sheet'}
+        isReady={corners !== undefined && !isBusy}
+        onBack={onBack}
+        onTake={take}
+      />
     </>
   );
 }

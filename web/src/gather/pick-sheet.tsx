@@ -45,7 +45,7 @@ function Card({ one, isPicked, onToggle }: { one: Pickable; isPicked: boolean; o
               onError={() => setBroken(true)}
             />
           ) : (
-            <span className="px-2 text-[#1d1d1b] text-[12px]">no preview</span>
+            <span className="px-2 text-[12px] text-black">no preview</span>
           )}
         </span>
         <span className="block px-2 py-1.5">
