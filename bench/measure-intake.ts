@@ -9,6 +9,33 @@ const SIDES = { width: 4000, height: 3000 } as const;
 /** As intake encodes; the limit must do the same work. */
 const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
 
+/** Forms of many sizes and tones under grain, others for every seed: nothing is a copy of anything. */
+async function photograph(seed: number): Promise<Buffer> {
+  const at = (index: number, salt: number) =>
+    Math.abs((Math.sin(seed * 12.9 + index * 78.2 + salt * 37.7) * 43758.5) % 1);
+  const forms = Array.from({ length: 220 }, (_, index) => {
+    const tone = Math.round(255 * at(index, 4));
+    const fill = `rgb(${tone},${Math.round(tone * (0.7 + 0.3 * at(index, 5)))},${Math.round(tone * at(index, 6))})`;
+    return `<circle cx="${at(index, 1) * 400}" cy="${at(index, 2) * 300}" r="${2 + at(index, 3) * 40}" fill="${fill}"/>`;
+  });
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300" width="${SIDES.width}" height="${SIDES.height}">${forms.join('')}</svg>`;
+  const grain = await sharp({
+    create: {
+      ...SIDES,
+      channels: 3,
+      background: '#808080',
+      noise: { type: 'gaussian', mean: 128, sigma: 9 },
+    },
+  })
+    .png({ compressionLevel: 0 })
+    .toBuffer();
+  return sharp(Buffer.from(svg))
+    .flatten({ background: '#667' })
+    .composite([{ input: grain, blend: 'soft-light' }])
+    .jpeg({ quality: 88 })
+    .toBuffer();
+}
+
 /** Photographs of 12 megapixels as cameras write them, each with bytes of its own, in a folder that is gone afterwards. */
 export async function withCameraFiles<T>(
   count: number,
@@ -17,22 +44,10 @@ export async function withCameraFiles<T>(
 ): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'miradero-bench-'));
   try {
-    const grain = Buffer.alloc(1000 * 750 * 3);
-    let state = 1;
-    for (let index = 0; index < grain.length; index += 1) {
-      state = (Math.imul(state, 1_664_525) + 1_013_904_223) >>> 0;
-      grain[index] = 90 + ((index / 3000) % 90) + (state >>> 27);
-    }
-    const base = await sharp(grain, { raw: { width: 1000, height: 750, channels: 3 } })
-      .resize(SIDES.width, SIDES.height, { kernel: 'cubic' })
-      .raw()
-      .toBuffer({ resolveWithObject: true });
     const paths: string[] = [];
     for (let index = 0; index < count; index += 1) {
       const path = join(folder, `DSC${String(index).padStart(5, '0')}.jpg`);
-      const tint = { r: 200 + (index % 50), g: 200 + ((index * 7) % 50), b: 230 + series };
-      const picture = sharp(base.data, { raw: { ...SIDES, channels: 3 } }).tint(tint);
-      await writeFile(path, await picture.jpeg({ quality: 90 }).toBuffer());
+      await writeFile(path, await photograph(series * 1_000 + index));
       paths.push(path);
     }
     return await use(paths);

@@ -590,7 +590,7 @@ test('the wall label tells the source, and takes it; copies are said, and one is
   await page.mouse.click(640, 400);
   await page.keyboard.press('i');
   const label = page.getByRole('region', { name: 'Wall label' });
-  await expect(label).toContainText('You have this larger', { timeout: 20_000 });
+  await expect(label).toContainText('You have this larger', { timeout: 45_000 });
   const maker = label.getByRole('textbox', { name: 'Made by of the picture' });
   await maker.fill('Bram Tolley');
   await maker.press('Enter');

@@ -5,7 +5,7 @@ import type { Knex } from './connection.ts';
 const bits = (hash: string): string => `x${hash}`;
 
 /** How many candidates are looked at closely; more than this of one look is a series, not a copy. */
-const MOST_CANDIDATES = 40;
+const MOST_CANDIDATES = 24;
 
 export async function recordLikeness(trx: Knex, id: string, hash: string, print: Print): Promise<void> {
   await trx.raw('update pictures set likeness = ?::bit(64), print = ? where id = ?', [

@@ -55,7 +55,7 @@ async function main(): Promise<void> {
     }
   };
   await work<LevelsJob>(LEVELS_QUEUE, (job) => runLevelsJob(knex, queue, job.picture), AT_ONCE);
-  await work<CopiesJob>(COPIES_QUEUE, (job) => runCopiesJob(knex, job.picture), 1);
+  await work<CopiesJob>(COPIES_QUEUE, (job) => runCopiesJob(knex, queue, job.picture), 1);
   await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner), 1);
 
   await work<TilesJob>(TILES_QUEUE, (job) => runTilesJob(knex, job.picture), 1);
