@@ -22,7 +22,7 @@ import {
 import { openPicture } from '../pixels/open-picture.ts';
 import { readFacts } from '../pixels/read-facts.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
-import { ATLAS_QUEUE, COPIES_QUEUE, type Queue, queuePreview, TILES_QUEUE } from './queue.ts';
+import { COPIES_QUEUE, type Queue, queueAtlas, queuePreview, TILES_QUEUE } from './queue.ts';
 
 const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
 /** The longest side that a thumbhash is computed from. Source: thumbhash 0.1, `rgbaToThumbHash` refuses more than 100. */
@@ -150,7 +150,7 @@ export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): P
     const master = reading ? await storeBytes(trx, reading, 'image/webp') : null;
     await recordLevels(trx, picture, levels, made.thumbhash, master);
     await notifyNews(trx, row.owner, { kind: 'picture', picture });
-    await queue.send(trx, ATLAS_QUEUE, { owner: row.owner }, { singletonKey: row.owner });
+    await queueAtlas(queue, trx, row.owner);
     for (const board of await findBoardsOfPicture(trx, picture)) await queuePreview(queue, trx, board);
     if (needsTiles(row.width, row.height)) await queue.send(trx, TILES_QUEUE, { picture });
     // A view of a model says little about what else shows it.

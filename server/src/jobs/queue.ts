@@ -38,6 +38,13 @@ const PREVIEW_AFTER_S = 8;
 export const queuePreview = (queue: Queue, trx: Knex.Transaction, board: string): Promise<void> =>
   queue.send(trx, PREVIEW_QUEUE, { board }, { singletonKey: board, startAfter: PREVIEW_AFTER_S });
 
+/** Pictures that become ready within so long share one packing: it writes the whole atlas anew, which takes a second. */
+const ATLAS_AFTER_S = 4;
+
+/** Asks for an owner's new pictures to be packed; they are shown by their levels until then. */
+export const queueAtlas = (queue: Queue, trx: Knex.Transaction, owner: string): Promise<void> =>
+  queue.send(trx, ATLAS_QUEUE, { owner }, { singletonKey: owner, startAfter: ATLAS_AFTER_S });
+
 type RawConnection = { query(text: string, values: unknown[]): Promise<{ rows: unknown[] }> };
 
 /** Lets pg-boss write through the connection of a Knex transaction, so that a job exists exactly when its cause does. */

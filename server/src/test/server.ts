@@ -49,7 +49,7 @@ export async function startTestServer(fetchesFrom: readonly string[] = []): Prom
 }
 
 /** Waits until `look` gives something, for as long as a slow machine may need. */
-export async function until<T>(look: () => Promise<T | undefined | false>, patienceMs = 20_000): Promise<T> {
+export async function until<T>(look: () => Promise<T | undefined | false>, patienceMs = 40_000): Promise<T> {
   const end = Date.now() + patienceMs;
   for (;;) {
     const found = await look();
