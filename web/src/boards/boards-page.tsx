@@ -2,7 +2,7 @@ import type { Board } from '@miradero/core/schema';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
 import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
 import { BOARDS, BoardTabs, Lintel, useBoards, useTheme } from '../shell/index.ts';
@@ -156,6 +156,9 @@ export function BoardsPage() {
       <Lintel status={<GatherLine />}>
         <span className="font-serif text-[16px]">Boards</span>
         <LandingLink />
+        <Link to="/settings" className="font-serif text-[15px] text-muted hover:text-ink">
+          Settings
+        </Link>
         <BoardTabs />
       </Lintel>
       <CommandRoom onFind={find} />

@@ -13,33 +13,9 @@ import { nextOfSeries } from '@miradero/core/picture';
 import type { Item, Note, Operation, PatchPicture, Placement } from '@miradero/core/schema';
 import { noteHeightFor, SceneFeed, type StageView } from '../stage/index.ts';
 import type { BoardSession, Sync } from '../sync/index.ts';
+import type { Arrival, Mode, Notice } from './desk-state.ts';
 import type { HeldAction } from './held-action.ts';
 import { sourcesOf } from './sources.ts';
-
-/** What the hand is about to do with the board. */
-export type Mode =
-  | { readonly kind: 'rest' }
-  | { readonly kind: 'trim'; readonly id: string }
-  /** `id` is undefined for a note that has no letter yet. */
-  | {
-      readonly kind: 'write';
-      readonly id: string | undefined;
-      readonly centre: Point;
-      readonly width: number;
-    };
-
-/** A picture on its way in: its shape and name stand already. */
-export interface Arrival {
-  readonly key: string;
-  readonly name: string;
-  readonly place: Rectangle;
-}
-
-/** A short message about what just happened; `detail` lines below it. */
-export interface Notice {
-  readonly text: string;
-  readonly detail: readonly string[];
-}
 
 const NOTICE_MS = 8_000;
 /** How long what just came waits for a name. */
