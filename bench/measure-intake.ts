@@ -56,6 +56,28 @@ export async function withCameraFiles<T>(
   }
 }
 
+/** As many files as asked for, each with bytes of its own, from photographs that are made once: what is read is the same. */
+export async function withManyFiles<T>(
+  count: number,
+  paths: readonly string[],
+  use: (paths: string[]) => Promise<T>,
+): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-bench-'));
+  try {
+    const many: string[] = [];
+    for (let index = 0; index < count; index += 1) {
+      const path = join(folder, `DSC${String(index).padStart(5, '0')}.jpg`);
+      // What follows the end of the picture is no part of it, but of the bytes.
+      const end = Buffer.from(String(index).padStart(8, '0'));
+      await writeFile(path, Buffer.concat([await readFile(paths[index % paths.length]!), end]));
+      many.push(path);
+    }
+    return await use(many);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
 async function inLanes<T>(
   values: readonly T[],
   lanes: number,
@@ -114,18 +136,8 @@ async function answering(address: string, ended: () => boolean): Promise<number>
   return took.sort((a, b) => a - b)[Math.floor(took.length * 0.95)]!;
 }
 
-export interface IntakeFigures {
-  readonly wholeMs: number;
-  readonly idleP95Ms: number;
-  readonly busyP95Ms: number;
-}
-
-/** Files through HTTP until each has all its levels, and how the server answers others meanwhile. */
-export async function measureIntake(address: string, paths: readonly string[]): Promise<IntakeFigures> {
-  const idleUntil = performance.now() + 4_000;
-  const idleP95Ms = await answering(address, () => performance.now() > idleUntil);
-  let isDone = false;
-  const busy = answering(address, () => isDone);
+/** Files through HTTP until each has all its levels. @returns milliseconds */
+export async function takeIn(address: string, paths: readonly string[]): Promise<number> {
   const started = performance.now();
   const ids: string[] = [];
   await inLanes(paths, 2, async (path) => void ids.push(await upload(address, path)));
@@ -139,7 +151,19 @@ export async function measureIntake(address: string, paths: readonly string[]): 
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
   }
-  const wholeMs = performance.now() - started;
+  return performance.now() - started;
+}
+
+/** How the server answers others when nothing else goes on, and while files come in. @returns p95 of both, milliseconds */
+export async function measureAnswers(
+  address: string,
+  paths: readonly string[],
+): Promise<{ idleP95Ms: number; busyP95Ms: number }> {
+  const idleUntil = performance.now() + 4_000;
+  const idleP95Ms = await answering(address, () => performance.now() > idleUntil);
+  let isDone = false;
+  const busy = answering(address, () => isDone);
+  await takeIn(address, paths);
   isDone = true;
-  return { wholeMs, idleP95Ms, busyP95Ms: await busy };
+  return { idleP95Ms, busyP95Ms: await busy };
 }

@@ -5,7 +5,7 @@ import { launchBrowser } from '../e2e/support/browser.ts';
 import { startRunning } from '../e2e/support/running.ts';
 import { drive, type Frames, JOURNEYS, type Journey } from './drive.ts';
 import { nudges, settleAll, sustained } from './measure-changes.ts';
-import { bareSharp, measureIntake, withCameraFiles } from './measure-intake.ts';
+import { bareSharp, measureAnswers, takeIn, withCameraFiles, withManyFiles } from './measure-intake.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { servePeers } from './peer-server.ts';
 import { ms, report, table, times } from './report.ts';
@@ -259,7 +259,7 @@ const CAMERA_FILES = Number(process.env.CAMERA_FILES ?? 100);
 
 async function benchIntake(address: string, paths: readonly string[]): Promise<void> {
   const limitMs = await bareSharp(paths);
-  const { wholeMs, idleP95Ms, busyP95Ms } = await measureIntake(address, paths);
+  const wholeMs = await takeIn(address, paths);
   const each = (whole: number) => `${(whole / paths.length).toFixed(0)} ms`;
   report(
     `intake of ${paths.length} camera JPEGs (12 MP), until all levels are there`,
@@ -268,6 +268,11 @@ async function benchIntake(address: string, paths: readonly string[]): Promise<v
     '≥ 0.8 ×',
     limitMs / wholeMs >= 0.8,
   );
+}
+
+/** Apart from the throughput: asking is work, too. */
+async function benchAnswersDuringIntake(address: string, paths: readonly string[]): Promise<void> {
+  const { idleP95Ms, busyP95Ms } = await measureAnswers(address, paths);
   report(
     'other requests during intake: p95',
     `${ms(busyP95Ms)} (idle ${ms(idleP95Ms)})`,
@@ -276,6 +281,10 @@ async function benchIntake(address: string, paths: readonly string[]): Promise<v
     busyP95Ms <= 3 * idleP95Ms,
   );
 }
+
+/** Files dropped at once, and how many journeys are measured from the drop on. */
+const DROPPED_FILES = 300;
+const INTAKE_JOURNEYS = 3;
 
 /** Frames while files that were dropped are hashed, kept, sent and taken in. */
 async function benchFramesDuringIntake(
@@ -289,7 +298,10 @@ async function benchFramesDuringIntake(
   peerServer.stop();
   const page = await openSharp(browser, address, board);
   await page.setInputFiles('#choose-files', [...paths]);
-  const { mean, p95 } = await drive(page, 'close', EXTENT);
+  const parts: Frames[] = [];
+  for (let part = 0; part < INTAKE_JOURNEYS; part += 1) parts.push(await drive(page, 'close', EXTENT));
+  const mean = parts.reduce((sum, part) => sum + part.mean, 0) / parts.length;
+  const p95 = Math.max(...parts.map((part) => part.p95));
   const limit = blit!.close;
   report(
     `while ${paths.length} files of 12 MP come in, close: mean frame`,
@@ -299,7 +311,7 @@ async function benchFramesDuringIntake(
     mean <= 1.2 * limit.mean,
   );
   report(
-    'the same: p95 frame',
+    'the same: p95 frame, of the worst third',
     `${ms(p95)} (limit ${ms(limit.p95)})`,
     times(p95 / limit.p95),
     '≤ 2 ×',
@@ -318,10 +330,18 @@ async function main(): Promise<void> {
     const board = await seedBoard(running.address, pictures, 5000);
     const what = '5,000 placements of 500 pictures';
     await withCameraFiles(CAMERA_FILES, (paths) => benchIntake(running.address, paths));
+    await withCameraFiles(
+      Math.min(CAMERA_FILES, 20),
+      (paths) => benchAnswersDuringIntake(running.address, paths),
+      2,
+    );
     // Other files than those: what is known already is neither kept nor sent again.
     await withCameraFiles(
-      CAMERA_FILES,
-      (paths) => benchFramesDuringIntake(browser, running.address, board, paths),
+      Math.min(CAMERA_FILES, 30),
+      (made) =>
+        withManyFiles(DROPPED_FILES, made, (paths) =>
+          benchFramesDuringIntake(browser, running.address, board, paths),
+        ),
       1,
     );
     if (process.argv.includes('--intake')) return;

@@ -10,10 +10,10 @@ import { transformSync } from 'esbuild';
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
-  core: [['board'], ['formats'], ['schema'], ['picture'], ['colour', 'geometry']],
+  core: [['board'], ['formats', 'subject'], ['schema'], ['picture'], ['colour', 'geometry']],
   server: [
     ['http'],
-    ['pictures', 'gathering', 'events', 'owners'],
+    ['pictures', 'library', 'subjects', 'gathering', 'events', 'owners'],
     ['boards'],
     ['intake'],
     ['jobs'],
@@ -23,7 +23,7 @@ const ROOMS = {
   ],
   web: [
     ['app'],
-    ['boards', 'owner'],
+    ['boards', 'owner', 'library'],
     ['gather', 'perch'],
     ['commands'],
     ['desk'],

@@ -1,3 +1,4 @@
+import Flatbush from 'flatbush';
 import {
   centreOf,
   distance,
@@ -14,6 +15,9 @@ const GAP = 12;
 const NEIGHBOURS = 5;
 /** How many standing rectangles near the pointer are considered for edges to lie along. */
 const EDGES_CONSIDERED = 60;
+
+/** What overlaps by less than this, board units, touches: sums of halves are seldom exact. */
+const TOUCH = 1e-6;
 
 export interface Shape {
   readonly width: number;
@@ -77,25 +81,23 @@ function rowsOf(shapes: readonly Shape[], edge: number, gap: number, aspect: num
  * the block, or is the pointer itself.
  */
 export function freeCentre(pointer: Point, shape: Shape, standing: readonly Rectangle[], gap: number): Point {
+  if (standing.length === 0) return pointer;
   const grown = standing.map((r) =>
     rectangleAround(centreOf(r), r.width + shape.width + 2 * gap, r.height + shape.height + 2 * gap),
   );
-  const isFree = (p: Point) =>
-    !grown.some(
-      (r) =>
-        p.x > r.x + 1e-6 && p.x < r.x + r.width - 1e-6 && p.y > r.y + 1e-6 && p.y < r.y + r.height - 1e-6,
-    );
+  const index = new Flatbush(grown.length);
+  for (const r of grown) index.add(r.x + TOUCH, r.y + TOUCH, r.x + r.width - TOUCH, r.y + r.height - TOUCH);
+  index.finish();
+  const isFree = ({ x, y }: Point) => index.search(x, y, x, y).length === 0;
   if (isFree(pointer)) return pointer;
-  const near = [...grown]
-    .sort((a, b) => distance(centreOf(a), pointer) - distance(centreOf(b), pointer))
-    .slice(0, EDGES_CONSIDERED);
+  const near = index.neighbors(pointer.x, pointer.y, EDGES_CONSIDERED).map((at) => grown[at]!);
   const xs = [pointer.x, ...near.flatMap((r) => [r.x, r.x + r.width])];
   const ys = [pointer.y, ...near.flatMap((r) => [r.y, r.y + r.height])];
   const candidates = xs.flatMap((x) => ys.map((y) => ({ x, y })));
   candidates.sort((a, b) => distance(a, pointer) - distance(b, pointer));
   const found = candidates.find(isFree);
   if (found !== undefined) return found;
-  const right = Math.max(...grown.map((r) => r.x + r.width));
+  const right = grown.reduce((most, r) => Math.max(most, r.x + r.width), pointer.x);
   return { x: right, y: pointer.y };
 }
 

@@ -4,6 +4,8 @@ export type ServerEvent =
   | { readonly kind: 'board'; readonly board: string; readonly revision: number }
   | { readonly kind: 'board-facts'; readonly board: string }
   | { readonly kind: 'picture'; readonly picture: string }
+  /** Many pictures at once, subjects or tags altered. */
+  | { readonly kind: 'library' }
   /** The owner's settings altered. */
   | { readonly kind: 'settings' }
   | { readonly kind: 'compare' };
@@ -12,7 +14,7 @@ export const EVENT_TOPICS = ['boards', 'pictures'] as const;
 export type EventTopic = (typeof EVENT_TOPICS)[number];
 
 export const topicOf = (event: ServerEvent): EventTopic | undefined =>
-  event.kind === 'picture'
+  event.kind === 'picture' || event.kind === 'library'
     ? 'pictures'
     : event.kind === 'board' || event.kind === 'board-facts'
       ? 'boards'

@@ -3,5 +3,7 @@ export * from './change.ts';
 export * from './event.ts';
 export * from './gathering.ts';
 export * from './item.ts';
+export * from './library.ts';
 export * from './picture.ts';
 export * from './settings.ts';
+export * from './sorting.ts';

@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import type { Level, PictureKind } from '../picture/index.ts';
+import type { Level, Measures, PictureKind } from '../picture/index.ts';
+import { type Pile, type Purpose, sortingProperties, type View } from './sorting.ts';
 
 /** Where a picture's 32- and 64-px copies lie: one cell of two atlases. */
 export interface AtlasPlace {
@@ -78,6 +79,18 @@ export interface Picture {
   readonly isPutAway: boolean;
   /** Copies of it that came in, each undecided yet. */
   readonly copies: readonly PictureCopy[];
+  /** A person's words about it. */
+  readonly note: string;
+  readonly tags: readonly string[];
+  readonly purposes: readonly Purpose[];
+  readonly pile: Pile;
+  /** Parts of subjects that it serves; a subject as a whole stands among them by its own id. */
+  readonly parts: readonly string[];
+  readonly views: Readonly<Record<string, View>>;
+  /** It has true dimensions: a plan, a side or front view with a known length. */
+  readonly isToScale: boolean;
+  /** Null until they are taken. */
+  readonly measures: Measures | null;
 }
 
 /** A near copy: the same picture, larger or smaller, saved again, a little cropped, or turned over. */
@@ -114,7 +127,7 @@ const text = { type: ['string', 'null'], maxLength: 2_000 } as const;
 const webAddress = { type: ['string', 'null'], maxLength: 4_000, pattern: '^https?://' } as const;
 const name = { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } as const;
 
-const sourceSchema = {
+export const sourceSchema = {
   type: 'object',
   properties: { address: webAddress, page: webAddress, title: text, creator: text, licence: text },
   additionalProperties: false,
@@ -130,6 +143,7 @@ export const patchPictureSchema = {
     useMark: { enum: ['look', 'work', null] },
     onlyFor: { type: ['string', 'null'], format: 'uuid' },
     isPutAway: { type: 'boolean' },
+    ...sortingProperties,
   },
   minProperties: 1,
   additionalProperties: false,

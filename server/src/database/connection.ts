@@ -3,6 +3,7 @@ import knexModule, { type Knex } from 'knex';
 import * as first from './migrations/20261124_first.ts';
 import * as hand from './migrations/20261125_hand.ts';
 import * as gather from './migrations/20261126_gather.ts';
+import * as sort from './migrations/20261127_sort.ts';
 
 export type { Knex };
 
@@ -12,6 +13,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261124_first', first],
     ['20261125_hand', hand],
     ['20261126_gather', gather],
+    ['20261127_sort', sort],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

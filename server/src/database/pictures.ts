@@ -32,11 +32,19 @@ interface PictureRow {
   only_for: string | null;
   is_put_away: boolean;
   copies: PictureCopy[];
+  note: string;
+  tags: string[];
+  purposes: Picture['purposes'];
+  pile: Picture['pile'];
+  parts: string[];
+  views: Picture['views'];
+  is_to_scale: boolean;
+  measures: Picture['measures'];
 }
 
 const NO_SOURCE: PictureSource = { address: null, page: null, title: null, creator: null, licence: null };
 
-const pictureOf = (row: PictureRow): Picture => ({
+export const pictureOf = (row: PictureRow): Picture => ({
   id: row.id,
   name: row.name,
   fileName: row.file_name,
@@ -63,6 +71,14 @@ const pictureOf = (row: PictureRow): Picture => ({
   onlyFor: row.only_for,
   isPutAway: row.is_put_away,
   copies: row.copies,
+  note: row.note,
+  tags: row.tags,
+  purposes: row.purposes,
+  pile: row.pile,
+  parts: row.parts,
+  views: row.views,
+  isToScale: row.is_to_scale,
+  measures: row.measures,
   atlas:
     row.slot !== null && row.hash32 && row.hash64
       ? { slot: row.slot, hash32: row.hash32, hash64: row.hash64 }
@@ -71,11 +87,11 @@ const pictureOf = (row: PictureRow): Picture => ({
 
 /** All but the print, which only the search for copies reads. */
 const COLUMNS =
-  'id name file_name type bytes sha256 width height state failure thumbhash slot added_at colour depth reading has_tiles kind frames duration_ms source facts use_mark only_for is_put_away'.split(
+  'id name file_name type bytes sha256 width height state failure thumbhash slot added_at colour depth reading has_tiles kind frames duration_ms source facts use_mark only_for is_put_away note tags purposes pile parts views is_to_scale measures'.split(
     ' ',
   );
 
-const selectPictures = (knex: Knex, owner: string) =>
+export const selectPictures = (knex: Knex, owner: string) =>
   knex('pictures as p')
     .leftJoin('atlases as a', 'a.id', 'p.atlas')
     .joinRaw(
@@ -241,20 +257,36 @@ export async function completeSource(trx: Knex, id: string, source: Partial<Pict
   ]);
 }
 
-/** Sets what is named of a picture. @returns whether there is such a picture */
+/** Columns of what is simply set; lists and documents are written as JSON or arrays. */
+const SIMPLE = {
+  name: 'name',
+  useMark: 'use_mark',
+  onlyFor: 'only_for',
+  note: 'note',
+  pile: 'pile',
+  isToScale: 'is_to_scale',
+  tags: 'tags',
+  parts: 'parts',
+} as const;
+
+/** Sets what is named of a picture; of its views, those of subjects that are not named stay. @returns whether there is such a picture */
 export async function patchPicture(
   knex: Knex,
   owner: string,
   id: string,
-  { source, useMark, onlyFor, isPutAway, name }: PatchPicture,
+  patch: PatchPicture,
 ): Promise<boolean> {
-  const set = {
-    ...(name === undefined ? {} : { name }),
-    ...(useMark === undefined ? {} : { use_mark: useMark }),
-    ...(onlyFor === undefined ? {} : { only_for: onlyFor }),
-    ...(isPutAway === undefined ? {} : { is_put_away: isPutAway }),
-    ...(source === undefined ? {} : { source: knex.raw('source || ?::jsonb', [JSON.stringify(source)]) }),
-  };
+  const { source, isPutAway, purposes, views } = patch;
+  const set: Record<string, unknown> = {};
+  for (const [key, column] of Object.entries(SIMPLE)) {
+    const value = patch[key as keyof typeof SIMPLE];
+    if (value !== undefined) set[column] = value;
+  }
+  if (isPutAway !== undefined)
+    Object.assign(set, { is_put_away: isPutAway, put_away_at: isPutAway ? knex.fn.now() : null });
+  if (source !== undefined) set.source = knex.raw('source || ?::jsonb', [JSON.stringify(source)]);
+  if (purposes !== undefined) set.purposes = JSON.stringify(purposes);
+  if (views !== undefined) set.views = knex.raw('views || ?::jsonb', [JSON.stringify(views)]);
   return (await knex('pictures').where({ owner, id }).update(set)) > 0;
 }
 
@@ -276,3 +308,10 @@ export async function recordLevels(
 export async function recordFailure(knex: Knex, id: string, failure: string): Promise<void> {
   await knex('pictures').where({ id }).update({ state: 'failed', failure });
 }
+
+/** Whether pictures that came lately still wait for their levels; one that got stuck holds nothing up for ever. */
+export const isIntakeBusy = async (knex: Knex, owner: string): Promise<boolean> =>
+  (await knex('pictures')
+    .where({ owner, state: 'arriving' })
+    .andWhereRaw("added_at > now() - interval '5 minutes'")
+    .first('id')) !== undefined;

@@ -13,6 +13,7 @@ const PROBLEMS = {
   'not-found': [404, 'There is nothing at this address.'],
   'board-missing': [404, 'This board does not exist.'],
   'picture-missing': [404, 'This picture has not arrived here.'],
+  'subject-missing': [404, 'This subject does not exist.'],
   'level-missing': [404, 'This copy of the picture has not been made yet.'],
   'board-exists': [409, 'A board with this id exists already.'],
   ahead: [409, 'The server knows an earlier state of this board than you do.'],

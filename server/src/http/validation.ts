@@ -29,7 +29,10 @@ export const bodyParser = parserWith(strict);
 export const queryParser = parserWith(coercing);
 export const compileSchema = (schema: object): ValidateFunction => strict.compile(schema);
 
-export function parseUuid(text: unknown, missing: 'board-missing' | 'picture-missing'): string {
+export function parseUuid(
+  text: unknown,
+  missing: 'board-missing' | 'picture-missing' | 'subject-missing',
+): string {
   if (typeof text !== 'string' || !UUID.test(text)) throw new ProblemError(missing);
   return text;
 }

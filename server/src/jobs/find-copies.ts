@@ -1,27 +1,45 @@
-import { copyBetween, likenessHashOf } from '@miradero/core/picture';
+import { copyBetween, type IntakeType, likenessHashOf } from '@miradero/core/picture';
+import sharp from 'sharp';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findCandidates, recordCopy, recordLikeness } from '../database/picture-copies.ts';
+import { recordMeasures } from '../database/picture-measures.ts';
+import { isIntakeBusy } from '../database/pictures.ts';
+import { measuresOfPicture } from '../pixels/measures-of.ts';
+import { openPicture } from '../pixels/open-picture.ts';
 import { printOfBytes } from '../pixels/print-of.ts';
 import { readBytes } from '../storage/blob-store.ts';
-import { COPIES_QUEUE, type Queue } from './queue.ts';
+import { COPIES_QUEUE, LATER_S, type Queue } from './queue.ts';
 
-const LATER_S = 3;
+interface Shown {
+  readonly type: IntakeType;
+  readonly width: number;
+  readonly height: number;
+  readonly sha256: string;
+  readonly poster: string | null;
+}
 
-/** Whether pictures that came lately still wait for their levels; one that got stuck holds nothing up for ever. */
-const isIntakeBusy = async (knex: Knex, owner: string): Promise<boolean> =>
-  (await knex('pictures')
-    .where({ owner, state: 'arriving' })
-    .andWhereRaw("added_at > now() - interval '5 minutes'")
-    .first('id')) !== undefined;
+/** Takes a picture's measures; what cannot be read at full size goes without them. */
+async function measure(knex: Knex, id: string, shown: Shown, small: Buffer): Promise<void> {
+  const { type, width, height, sha256, poster } = shown;
+  try {
+    const bytes = await readBytes(knex, poster ?? sha256);
+    const opened = await openPicture(bytes, poster ? 'image/webp' : type, width, height);
+    // A poster may be smaller than what it stands for.
+    const size = poster ? await sharp(bytes).metadata() : { width, height };
+    await recordMeasures(knex, id, await measuresOfPicture(opened, small, size.width, size.height));
+  } catch (cause) {
+    console.error(`jobs: picture ${id} is not measured: ${cause instanceof Error ? cause.message : cause}`);
+  }
+}
 
-/** The job: keeps a picture's likeness and collects what is nearly the same; nobody is asked anything. */
+/** The job: measures a picture, keeps its likeness and collects what is nearly the same; nobody is asked anything. */
 export async function runCopiesJob(knex: Knex, queue: Queue, picture: string): Promise<void> {
   const row = await knex('pictures as p')
     .join('picture_levels as l', 'l.picture', 'p.id')
     .where('p.id', picture)
     .orderBy('l.side')
-    .first('p.owner', 'l.hash');
+    .first('p.owner', 'p.type', 'p.width', 'p.height', 'p.sha256', 'p.poster', 'l.hash');
   if (!row) return;
   // What somebody waits to see comes first.
   if (await isIntakeBusy(knex, row.owner)) {
@@ -30,8 +48,13 @@ export async function runCopiesJob(knex: Knex, queue: Queue, picture: string): P
     );
     return;
   }
-  const { owner, hash: smallest } = row as { owner: string; hash: string };
-  const print = await printOfBytes(await readBytes(knex, smallest));
+  const { owner } = row;
+  const small = await readBytes(knex, row.hash);
+  await measure(knex, picture, row, small);
+  await notifyNews(knex, owner, { kind: 'picture', picture });
+  // A view of a model says little about what else shows it.
+  if (row.type === 'model/gltf-binary') return;
+  const print = await printOfBytes(small);
   const hash = likenessHashOf(print);
   await recordLikeness(knex, picture, hash, print);
   for (const candidate of await findCandidates(knex, owner, picture, hash)) {

@@ -153,7 +153,6 @@ export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): P
     await queueAtlas(queue, trx, row.owner);
     for (const board of await findBoardsOfPicture(trx, picture)) await queuePreview(queue, trx, board);
     if (needsTiles(row.width, row.height)) await queue.send(trx, TILES_QUEUE, { picture });
-    // A view of a model says little about what else shows it.
-    if (row.type !== 'model/gltf-binary') await queue.send(trx, COPIES_QUEUE, { picture });
+    await queue.send(trx, COPIES_QUEUE, { picture });
   });
 }

@@ -2,7 +2,9 @@ import { ATLAS_CELLS_ACROSS, atlasCellOrigin, sizeAtSide } from '@miradero/core/
 import sharp from 'sharp';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
+import { isIntakeBusy } from '../database/pictures.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
+import { type Queue, queueAtlas } from './queue.ts';
 
 const CAPACITY = ATLAS_CELLS_ACROSS ** 2;
 
@@ -85,7 +87,15 @@ async function packOnce(knex: Knex, owner: string): Promise<number> {
   });
 }
 
-/** The job: packs every waiting picture of one owner. Several in a row, but never two of one owner at once. */
-export async function runAtlasJob(knex: Knex, owner: string): Promise<void> {
+/**
+ * The job: packs every waiting picture of one owner; several in a row, but never two of one owner at once. While
+ * pictures come in they are shown by their smallest level: each packing encodes the whole atlas anew, at the cost of a
+ * picture's levels.
+ */
+export async function runAtlasJob(knex: Knex, owner: string, queue?: Queue): Promise<void> {
+  if (queue && (await isIntakeBusy(knex, owner))) {
+    await knex.transaction((trx) => queueAtlas(queue, trx, owner));
+    return;
+  }
   while ((await packOnce(knex, owner)) > 0);
 }

@@ -1,9 +1,11 @@
 import { constants, setPriority } from 'node:os';
 import type PgBoss from 'pg-boss';
 import sharp from 'sharp';
+import { removePutAway } from '../database/bulk.ts';
 import { createConnection } from '../database/connection.ts';
 import { listenTo } from '../database/listen.ts';
 import { JOBS_CHANNEL, notifyJobs } from '../database/notify.ts';
+import { findUnmeasured } from '../database/picture-measures.ts';
 import { sweepBlobs } from '../storage/sweep-blobs.ts';
 import { runCopiesJob } from './find-copies.ts';
 import { runLevelsJob } from './make-levels.ts';
@@ -17,6 +19,7 @@ import {
   type CopiesJob,
   createBoss,
   createQueue,
+  LATER_S,
   LEVELS_QUEUE,
   type LevelsJob,
   PREVIEW_QUEUE,
@@ -25,6 +28,9 @@ import {
   TILES_QUEUE,
   type TilesJob,
 } from './queue.ts';
+
+/** What was put away can be brought back so long. */
+const PUT_AWAY_FOR = '30 days';
 
 /** Two pictures at a time: one decodes while the other waits for the database. */
 const AT_ONCE = 2;
@@ -56,12 +62,19 @@ async function main(): Promise<void> {
   };
   await work<LevelsJob>(LEVELS_QUEUE, (job) => runLevelsJob(knex, queue, job.picture), AT_ONCE);
   await work<CopiesJob>(COPIES_QUEUE, (job) => runCopiesJob(knex, queue, job.picture), 1);
-  await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner), 1);
+  await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner, queue), 1);
 
   await work<TilesJob>(TILES_QUEUE, (job) => runTilesJob(knex, job.picture), 1);
 
   await work<PreviewJob>(PREVIEW_QUEUE, (job) => runPreviewJob(knex, job.board), 1);
-  await work(SWEEP_QUEUE, async () => void (await sweepBlobs(knex)), 1);
+  await work(
+    SWEEP_QUEUE,
+    async () => {
+      await removePutAway(knex, PUT_AWAY_FOR);
+      await sweepBlobs(knex);
+    },
+    1,
+  );
   await boss.schedule(SWEEP_QUEUE, '17 * * * *');
 
   const wake = (name: string) => {
@@ -77,6 +90,9 @@ async function main(): Promise<void> {
   for (const picture of lost) {
     await boss.send(LEVELS_QUEUE, { picture: picture.id }, { singletonKey: picture.id });
   }
+  // Pictures of a time when nothing was measured.
+  for (const picture of await findUnmeasured(knex, 5_000))
+    await boss.send(COPIES_QUEUE, { picture }, { singletonKey: picture, startAfter: LATER_S });
   if (lost.length > 0) await notifyJobs(knex, LEVELS_QUEUE);
   if (process.connected) process.send?.('ready');
 }

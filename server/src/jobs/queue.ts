@@ -41,6 +41,9 @@ export const queuePreview = (queue: Queue, trx: Knex.Transaction, board: string)
 /** Pictures that become ready within so long share one packing: it writes the whole atlas anew, which takes a second. */
 const ATLAS_AFTER_S = 4;
 
+/** What nobody waits for asks so much later again while pictures are coming in. */
+export const LATER_S = 3;
+
 /** Asks for an owner's new pictures to be packed; they are shown by their levels until then. */
 export const queueAtlas = (queue: Queue, trx: Knex.Transaction, owner: string): Promise<void> =>
   queue.send(trx, ATLAS_QUEUE, { owner }, { singletonKey: owner, startAfter: ATLAS_AFTER_S });

@@ -14,6 +14,7 @@ import { json, type Request, type Response, Router } from 'express';
 import { findBoard } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
+import { findStory, recordLook } from '../database/picture-story.ts';
 import { findTiles } from '../database/picture-tiles.ts';
 import {
   findPicture,
@@ -174,6 +175,17 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
     const { other, keep } = parseSettle(request.body);
     const boards = await settleCopy({ knex, queue, owner }, id, other, keep);
     response.json({ picture: await findPicture(knex, owner, keep === 'other' ? other : id), boards });
+  });
+
+  router.post('/:id/looked', async (request, response) => {
+    if (!(await recordLook(knex, owner, idOf(request)))) throw new ProblemError('picture-missing');
+    response.status(204).end();
+  });
+
+  router.get('/:id/story', async (request, response) => {
+    const picture = await findPicture(knex, owner, idOf(request));
+    if (!picture) throw new ProblemError('picture-missing');
+    response.json(await findStory(knex, owner, picture.id));
   });
 
   router.get('/:id/tiles', async (request, response) => {

@@ -53,20 +53,28 @@ export function placesFor(desk: Desk, shapes: readonly Shape[], pointer: Point):
   return arrange(shapes, pointer, desk.view!.view, placements, standing);
 }
 
-/** Lets a picture stand on the board. @returns the id of the placement */
-export function letStand(
-  desk: Desk,
-  picture: { id: string; width: number; height: number },
-  place: { centre: Point; width: number },
-  isContinuation: boolean,
-): string {
-  const id = crypto.randomUUID();
-  const create = createPlacement({
-    ...{ id, stack: keysOnTop(desk.session.items.values(), 1)[0]!, picture: picture.id },
-    ...{ pictureWidth: picture.width, pictureHeight: picture.height, ...place },
-  });
-  desk.session.commit([{ create }], isContinuation);
-  return id;
+/** A picture and where it is to stand. */
+export interface Standing {
+  readonly id: string;
+  readonly width: number;
+  readonly height: number;
+  readonly place: { readonly centre: Point; readonly width: number };
+}
+
+/** Lets pictures stand on the board, the last of them on top. @returns the ids of their placements */
+export function letStand(desk: Desk, pictures: readonly Standing[], isContinuation: boolean): string[] {
+  const stacks = keysOnTop(desk.session.items.values(), pictures.length);
+  const created = pictures.map(({ id: picture, width: pictureWidth, height: pictureHeight, place }, index) =>
+    createPlacement({
+      ...{ id: crypto.randomUUID(), stack: stacks[index]!, picture, pictureWidth, pictureHeight },
+      ...place,
+    }),
+  );
+  desk.session.commit(
+    created.map((create) => ({ create })),
+    isContinuation,
+  );
+  return created.map(({ id }) => id);
 }
 
 /** Tells a person what could not come in. */
@@ -77,6 +85,47 @@ export function sayFailures(desk: Desk, failures: readonly { what: string; why: 
     `${count} not taken in.`,
     failures.map(({ what, why }) => `${what}: ${why}`),
   );
+}
+
+/** Pictures kept within so long come to stand by one change: on a full board each costs most of a frame. */
+const TOGETHER_MS = 250;
+
+/** Lets what was kept stand on the board, several at a time, and takes the frames that held their places away. */
+class StandingTogether {
+  readonly stood: string[] = [];
+  readonly #desk: Desk;
+  #waiting: Standing[] = [];
+  #keys = new Set<string>();
+  #last = Number.NEGATIVE_INFINITY;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(desk: Desk) {
+    this.#desk = desk;
+  }
+
+  add(key: string, picture: Standing): void {
+    this.#waiting.push(picture);
+    this.leaveOut(key);
+  }
+
+  leaveOut(key: string): void {
+    this.#keys.add(key);
+    const since = performance.now() - this.#last;
+    if (since >= TOGETHER_MS) this.settle();
+    else this.#timer ??= setTimeout(() => this.settle(), TOGETHER_MS - since);
+  }
+
+  settle(): void {
+    clearTimeout(this.#timer);
+    this.#timer = undefined;
+    const [pictures, keys] = [this.#waiting, this.#keys];
+    this.#waiting = [];
+    this.#keys = new Set();
+    if (pictures.length > 0) letStand(this.#desk, pictures, this.stood.length > 0);
+    this.stood.push(...pictures.map(({ id }) => id));
+    if (keys.size > 0) this.#desk.setArrivals(this.#desk.arrivals.filter(({ key }) => !keys.has(key)));
+    this.#last = performance.now();
+  }
 }
 
 /**
@@ -96,34 +145,35 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
   const arrivals = good.map(({ key, name }, index): Arrival => ({ key, name, place: places[index]! }));
   desk.setArrivals([...desk.arrivals, ...arrivals]);
 
-  const stood: string[] = [];
+  const standing = new StandingTogether(desk);
   const again: string[] = [];
   const queue = good.map((incoming, index) => ({ incoming, place: places[index]! }));
   const work = async () => {
     for (let next = queue.shift(); next; next = queue.shift()) {
       const { file, shape, name, key } = next.incoming;
       try {
-        if (!gathering.report.isStopped) {
+        if (gathering.report.isStopped) standing.leaveOut(key);
+        else {
           const { picture, isKnown } = await keepFile(desk.sync, file, shape, name, next.incoming);
           // The bytes are kept before the placement stands, so that a lost tab loses nothing.
           const { width, height } = shape;
           const place = { centre: centreOf(next.place), width: next.place.width };
-          letStand(desk, { id: picture, width, height }, place, stood.length > 0);
-          stood.push(picture);
+          standing.add(key, { id: picture, width, height, place });
           if (isKnown) again.push(desk.sync.shelf.get(picture)!.name);
         }
         gathering.end();
       } catch (error) {
         gathering.end({ what: file.name, why: whyNot(error) });
+        standing.leaveOut(key);
       }
-      desk.setArrivals(desk.arrivals.filter((arrival) => arrival.key !== key));
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
+  standing.settle();
   const failures = gathering.report.failures.slice(known);
   if (failures.length > 0) sayFailures(desk, failures);
   else if (again.length > 0) sayKnown(desk, again);
-  desk.offerNaming(stood);
+  desk.offerNaming(standing.stood);
 }
 
 /** The same bytes are the same picture: said, and no more. */

@@ -48,7 +48,8 @@ async function fetchPicture(sync: Sync, errand: Errand): Promise<Picture | undef
 function stand(desk: Desk, errand: Errand, picture: Picture, isContinuation: boolean): string {
   const aspect = picture.width / picture.height;
   const width = Math.sqrt((errand.area ?? 40_000) * aspect);
-  return letStand(desk, picture, { centre: errand.centre ?? { x: 0, y: 0 }, width }, isContinuation);
+  const place = { centre: errand.centre ?? { x: 0, y: 0 }, width };
+  return letStand(desk, [{ ...picture, place }], isContinuation)[0]!;
 }
 
 /** Follows the link of a small picture; the larger one takes its place, and keeps frame, trim and notes beside it. */

@@ -1,0 +1,5 @@
+export * from './coverage.ts';
+export * from './light-from-form.ts';
+export * from './proposals.ts';
+export * from './ranking.ts';
+export * from './view-cells.ts';

@@ -1,0 +1,301 @@
+import { createPlacement, keysOnTop } from '@miradero/core/board';
+import type {
+  BoardSnapshot,
+  BulkAnswer,
+  IntakeAnswer,
+  LibraryAnswer,
+  LibraryQuery,
+  Picture,
+  Subject,
+} from '@miradero/core/schema';
+import type { Coverage } from '@miradero/core/subject';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { removePutAway } from '../database/bulk.ts';
+import { createConnection, type Knex } from '../database/connection.ts';
+import { statementsOf } from '../database/library.ts';
+import { findLocalOwner } from '../database/owner.ts';
+import { makeManyPictures } from '../test/many-pictures.ts';
+import { startTestServer, type TestServer, until } from '../test/server.ts';
+
+let server: TestServer;
+let knex: Knex;
+beforeAll(async () => {
+  server = await startTestServer();
+  knex = createConnection(server.databaseUrl, 2);
+});
+afterAll(async () => {
+  await knex.destroy();
+  await server.stop();
+});
+
+const search = async (query: Record<string, string | number | boolean>): Promise<LibraryAnswer> => {
+  const text = new URLSearchParams(
+    Object.entries(query).map(([key, value]): [string, string] => [key, String(value)]),
+  );
+  const response = await server.ask(`/api/library?${text}`);
+  expect(response.status, await response.clone().text()).toBe(200);
+  return (await response.json()) as LibraryAnswer;
+};
+const names = async (query: Record<string, string | number | boolean>) =>
+  (await search(query)).pictures.map(({ name }) => name);
+const patch = (id: string, body: object) => server.send('PATCH', `/api/pictures/${id}`, body);
+const pictureAt = async (id: string) =>
+  ((await (await server.ask(`/api/pictures/${id}`)).json()) as { picture: Picture }).picture;
+
+/** A sheet of one colour with a lighter and a darker half, so that it is no copy of another. */
+async function sheet(name: string, colour: string, side = 300): Promise<string> {
+  const bars = Array.from(name, (letter, index) => {
+    const at = (letter.charCodeAt(0) * (index + 3)) % 90;
+    return `<rect x="${at}" y="${(at * 7) % 80}" width="9" height="14" fill="${index % 2 ? '#fff' : '#000'}"/>`;
+  });
+  const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 100 100" width="${side}" height="${side}"><rect width="100" height="100" fill="${colour}"/>${bars.join('')}</svg>`;
+  const form = new FormData();
+  form.append('about', JSON.stringify({ name }));
+  form.append(
+    'file',
+    new Blob([new Uint8Array(await sharp(Buffer.from(svg)).png().toBuffer())]),
+    `${name}.png`,
+  );
+  const answer = (await (
+    await server.ask('/api/pictures', { method: 'POST', body: form })
+  ).json()) as IntakeAnswer;
+  return answer.pictures[0]!.id;
+}
+
+let red: string;
+let blue: string;
+let grey: string;
+beforeAll(async () => {
+  red = await sheet('Rusty fender', '#b03020', 400);
+  blue = await sheet('Dawn water', '#2040b0');
+  grey = await sheet('Plain reed bank', '#808080');
+  for (const id of [red, blue, grey]) await until(async () => (await pictureAt(id)).measures !== null);
+  await patch(red, {
+    tags: ['rust', 'hull'],
+    note: 'Under the bow',
+    purposes: [{ purpose: 'surface', isNot: false, region: { x: 0, y: 0, width: 0.5, height: 0.5 } }],
+    source: { creator: 'Brina Holt', licence: 'free to use' },
+    useMark: 'work',
+    pile: 'now',
+  });
+}, 60_000);
+
+describe('what is said and found again', () => {
+  it.each<[string, Record<string, string | number | boolean>]>([
+    ['a word of the name', { words: 'fender' }],
+    ['the beginning of one', { words: 'fend' }],
+    ['a tag', { words: 'hull' }],
+    ['a word of the note, in another form', { words: 'bows' }],
+    ['the maker', { words: 'holt brina' }],
+    ['a misspelt word', { words: 'fendar' }],
+    ['a purpose of a region', { purpose: 'surface' }],
+    ['a tag as a filter', { tag: 'rust' }],
+    ['a licence', { licence: 'free to use' }],
+    ['its use', { useMark: 'work' }],
+    ['its pile', { pile: 'now' }],
+    ['its size', { leastPx: 350 }],
+    ['its colour', { colour: 'b03020' }],
+  ])('by %s', async (_, query) => {
+    expect(await names(query)).toEqual(['Rusty fender']);
+  });
+
+  it('says when words were taken for misspelt ones, and when nothing is there', async () => {
+    expect(await search({ words: 'fendar' })).toMatchObject({ isForgiven: true, total: 1 });
+    expect(await search({ words: 'fender' })).toMatchObject({ isForgiven: false });
+    expect(await search({ words: 'zeppelin' })).toMatchObject({ total: 0, pictures: [] });
+    expect((await server.ask('/api/library?sort=beauty')).status).toBe(400);
+  });
+
+  it('words that look like the language of the index are words', async () => {
+    expect(await search({ words: "fender' & ! <-> :* ( | \\" })).toMatchObject({ total: 1 });
+    expect(await search({ words: '&&& !!' })).toMatchObject({ total: 3 });
+  });
+
+  it('orders by what was measured, and turns it round', async () => {
+    const sorted = await names({ sort: 'lightness' });
+    expect(sorted).toHaveLength(3);
+    expect(await names({ sort: 'lightness', isReversed: true })).toEqual(sorted.toReversed());
+    expect(await names({ sort: 'name' })).toEqual(['Dawn water', 'Plain reed bank', 'Rusty fender']);
+    expect((await names({ sort: 'pixels' }))[0]).toBe('Rusty fender');
+    // What is grey has no hue: it comes last both ways.
+    expect((await names({ sort: 'hue' })).at(-1)).toBe('Plain reed bank');
+    expect((await names({ sort: 'hue', isReversed: true })).at(-1)).toBe('Plain reed bank');
+  });
+
+  it('what is like a picture begins with it', async () => {
+    expect((await names({ like: blue }))[0]).toBe('Dawn water');
+    expect(await names({ coloursOf: blue })).toContain('Dawn water');
+    expect(await names({ coloursOf: blue })).not.toContain('Rusty fender');
+  });
+
+  it('least recently looked at: what nobody saw comes first', async () => {
+    expect((await server.send('POST', `/api/pictures/${grey}/looked`, {})).status).toBe(204);
+    expect((await names({ sort: 'looked-at' })).at(-1)).toBe('Plain reed bank');
+  });
+});
+
+describe('many at once', () => {
+  const bulk = async (body: object) => {
+    const response = await server.send('POST', '/api/library/bulk', body);
+    expect(response.status, await response.clone().text()).toBe(200);
+    return (await response.json()) as BulkAnswer;
+  };
+
+  it('tells all of them, and takes it back to what each was', async () => {
+    const was = [await pictureAt(red), await pictureAt(blue)];
+    const { before } = await bulk({
+      pictures: [red, blue],
+      series: 'Study',
+      addTags: ['dawn', 'rust'],
+      dropTags: ['hull'],
+      addPurposes: [{ purpose: 'mood', isNot: true, region: null }],
+      source: { creator: 'Pell Arden', licence: null },
+      useMark: 'look',
+      pile: null,
+    });
+    const [one, two] = [await pictureAt(red), await pictureAt(blue)];
+    expect(one).toMatchObject({ name: 'Study 1', tags: ['rust', 'dawn'], useMark: 'look', pile: null });
+    expect(one.source).toMatchObject({ creator: 'Pell Arden', licence: null });
+    expect(one.purposes).toHaveLength(2);
+    expect(two).toMatchObject({ name: 'Study 2', tags: ['dawn', 'rust'] });
+    expect((await server.send('POST', '/api/library/restore', { before })).status).toBe(204);
+    const facts = ({ name, tags, purposes, source, useMark, pile }: Picture) => ({
+      ...{ name, tags, purposes, source, useMark, pile },
+    });
+    expect([await pictureAt(red), await pictureAt(blue)].map(facts)).toEqual(was.map(facts));
+  });
+
+  it('refuses what says nothing, and passes over what is not here', async () => {
+    expect((await server.send('POST', '/api/library/bulk', { pictures: [red] })).status).toBe(400);
+    expect((await server.send('POST', '/api/library/bulk', { pictures: ['x'], pile: 'now' })).status).toBe(
+      400,
+    );
+    const { before } = await bulk({ pictures: ['00000000-0000-4000-8000-000000000009', grey], pile: 'no' });
+    expect(before).toEqual([{ picture: grey, pile: null }]);
+    await server.send('POST', '/api/library/restore', { before });
+  });
+
+  it('says on which boards pictures stand before they are put away, and removes none of those', async () => {
+    const board = '7a000001-0000-4000-8000-000000000001';
+    await server.send('POST', '/api/boards', { id: board, name: 'Hull' });
+    const create = createPlacement({
+      ...{ id: '7a000001-0000-4000-8000-000000000002', stack: keysOnTop([], 1)[0]!, picture: red },
+      ...{ pictureWidth: 400, pictureHeight: 400, centre: { x: 0, y: 0 }, width: 100 },
+    });
+    const changes = [{ id: '7a000001-0000-4000-8000-000000000003', operations: [{ create }] }];
+    await server.send('POST', `/api/boards/${board}/changes`, { changes });
+    const standing = await (
+      await server.send('POST', '/api/library/standing', { pictures: [red, grey] })
+    ).json();
+    expect(standing).toEqual({ boards: [{ id: board, name: 'Hull', count: 1 }] });
+    expect((await search({ onNoBoard: true })).pictures.map(({ id }) => id)).not.toContain(red);
+    expect((await search({ board })).pictures.map(({ id }) => id)).toEqual([red]);
+
+    const gone = await sheet('To be gone', '#30a050');
+    await until(async () => (await pictureAt(gone)).measures !== null);
+    await bulk({ pictures: [red, gone], isPutAway: true });
+    expect((await search({})).pictures.map(({ id }) => id)).not.toContain(gone);
+    expect((await search({ isPutAway: true })).total).toBe(2);
+    // Within the time of grace nothing goes.
+    expect(await removePutAway(knex, '1 hour')).toBe(0);
+    expect(await removePutAway(knex, '0 seconds')).toBe(1);
+    expect((await server.ask(`/api/pictures/${gone}`)).status).toBe(404);
+    expect((await pictureAt(red)).isPutAway).toBe(true);
+    await bulk({ pictures: [red], isPutAway: false });
+    expect(((await (await server.ask(`/api/boards/${board}`)).json()) as BoardSnapshot).items).toHaveLength(
+      1,
+    );
+    expect(await (await server.ask(`/api/pictures/${red}/story`)).json()).toMatchObject({
+      boards: [{ id: board, name: 'Hull' }],
+    });
+  });
+});
+
+describe('subjects', () => {
+  const ferry = '7b000001-0000-4000-8000-000000000001';
+  const hull = '7b000001-0000-4000-8000-000000000002';
+  const plates = '7b000001-0000-4000-8000-000000000003';
+  const mast = '7b000001-0000-4000-8000-000000000004';
+
+  it('are made, given pictures, and say what nobody has found yet', async () => {
+    const parts = [
+      { id: hull, name: 'hull', parts: [{ id: plates, name: 'plates' }] },
+      { id: mast, name: 'lamp mast', parts: [] },
+    ];
+    expect((await server.send('PATCH', `/api/subjects/${ferry}`, { parts })).status).toBe(404);
+    const made = await server.send('PATCH', `/api/subjects/${ferry}`, { name: 'The ferry', parts });
+    expect(made.status, await made.clone().text()).toBe(200);
+    await patch(red, {
+      parts: [plates],
+      views: {
+        [ferry]: {
+          azimuthDeg: 40,
+          elevationDeg: 5,
+          lightAzimuthDeg: -80,
+          lightElevationDeg: 20,
+          distance: 'near',
+        },
+      },
+    });
+    const { subjects } = (await (await server.ask('/api/subjects')).json()) as { subjects: Subject[] };
+    expect(subjects).toMatchObject([{ id: ferry, name: 'The ferry', pictures: 1 }]);
+    expect((await search({ subject: ferry })).total).toBe(1);
+    expect((await search({ part: hull })).total).toBe(0);
+    const { coverage } = (await (await server.ask(`/api/subjects/${ferry}/coverage`)).json()) as {
+      coverage: Coverage;
+    };
+    expect(coverage.parts.map(({ name, pictures }) => [name, pictures.length])).toEqual([
+      ['hull', 1],
+      ['plates', 1],
+      ['lamp mast', 0],
+    ]);
+    expect(coverage.gaps[0]!.kind).toBe('part');
+    expect(coverage.lights['from the left']).toBe(1);
+    const bad = {
+      [ferry]: { azimuthDeg: 400, elevationDeg: 5, lightAzimuthDeg: 0, lightElevationDeg: 0, distance: null },
+    };
+    expect((await patch(red, { views: bad })).status).toBe(400);
+  });
+});
+
+describe('a hundred thousand pictures', () => {
+  beforeAll(async () => {
+    await makeManyPictures(knex, await findLocalOwner(knex), 100_000);
+  }, 240_000);
+
+  const planOf = async (query: LibraryQuery, isForgiving = false) => {
+    const owner = await findLocalOwner(knex);
+    const { page } = await statementsOf(knex, owner, query, isForgiving);
+    const { sql, bindings } = page.toSQL().toNative();
+    const { rows } = await knex.raw(
+      `explain ${knex.raw(sql.replace(/\$\d+/g, '?'), bindings as never[]).toQuery()}`,
+    );
+    return (rows as { 'QUERY PLAN': string }[]).map((row) => row['QUERY PLAN']).join('\n');
+  };
+
+  it.each<[string, LibraryQuery, string, boolean?]>([
+    ['words', { words: 'lantern bent' }, 'pictures_by_words'],
+    ['misspelt words', { words: 'lantren' }, 'pictures_by_spelling', true],
+    ['a colour', { colour: '804020' }, 'picture_colours_near'],
+    ['a likeness', { like: '00000000-0000-4000-8000-000000000001' }, 'pictures_near_look'],
+    ['the order of lightness', { sort: 'lightness' }, 'pictures_by_lightness'],
+    ['the order of names', { sort: 'name' }, 'pictures_by_name'],
+    ['the newest', {}, 'pictures_by_owner'],
+    ['a part', { part: '00000000-0000-4000-8000-000000000001' }, 'pictures_by_parts'],
+  ])('%s are found by an index', async (_, query, index, isForgiving) => {
+    expect(await planOf(query, isForgiving)).toContain(index);
+  });
+
+  it('answers with what is there, however many there are', async () => {
+    const found = await search({ words: 'lantern', limit: 50 });
+    expect(found.total).toBeGreaterThan(3_000);
+    expect(found.pictures).toHaveLength(50);
+    expect(found.pictures.every(({ name }) => /lantern/i.test(name))).toBe(true);
+    const next = await search({ words: 'lantern', limit: 50, offset: 50 });
+    const ids = new Set([...found.pictures, ...next.pictures].map(({ id }) => id));
+    expect(ids.size).toBe(100);
+    expect((await search({ words: 'lantren' })).isForgiven).toBe(true);
+    expect((await search({ colour: '804020' })).total).toBeGreaterThan(100);
+  });
+});
