@@ -6,6 +6,7 @@ import { createNote, createPlacement, keysOnTop, WHOLE } from '@miradero/core/bo
 import type { Board, ChangeOutcome, IntakeAnswer, Item, Picture, PictureSource } from '@miradero/core/schema';
 import { BOARDS, type DemoBoard, GAP, type Hung, LANDED, type Row } from './boards.ts';
 import { LICENCES, WORKS } from './commons/catalog.ts';
+import { filesInLibrary, SUBJECTS, saidOf, TAG_COLOURS } from './sorting.ts';
 import type { Truth } from './truth/truth.ts';
 
 /**
@@ -22,7 +23,7 @@ async function ask<T>(address: string, path: string, method = 'GET', body?: obje
     ...(body ? { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } } : {}),
   });
   if (!response.ok) throw new Error(`${method} ${path}: ${response.status} ${await response.text()}`);
-  return (await response.json()) as T;
+  return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
 export async function truthOf(file: string): Promise<Truth> {
@@ -134,6 +135,21 @@ export async function loadDemo(address: string, commons?: string): Promise<void>
   // Last changed stands first: the board that shows most is loaded last.
   for (const board of missing.toReversed()) await loadBoard(address, board, commons);
   await bringAll(address, LANDED, commons);
+  await loadSorting(address, commons);
+}
+
+/** Subjects, the pictures that stand on no board, and what was said of all of them. */
+export async function loadSorting(address: string, commons?: string): Promise<void> {
+  for (const { id, name, parts } of SUBJECTS)
+    await ask(address, `/api/subjects/${id}`, 'PATCH', { name, parts });
+  for (const [name, colour] of Object.entries(TAG_COLOURS))
+    await ask(address, '/api/library/tags', 'PATCH', { name, colour });
+  const hung = BOARDS.flatMap(filesOf);
+  const pictures = await bringAll(address, [...new Set([...hung, ...filesInLibrary()])], commons);
+  for (const [file, { id }] of pictures) {
+    const said = saidOf(file, await truthOf(file));
+    if (said) await ask(address, `/api/pictures/${id}`, 'PATCH', said);
+  }
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url))

@@ -24,6 +24,7 @@ const ROOMS = {
   web: [
     ['app'],
     ['boards', 'owner', 'library'],
+    ['subjects'],
     ['gather', 'perch'],
     ['commands'],
     ['desk'],

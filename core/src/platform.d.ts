@@ -3,6 +3,9 @@ declare class TextDecoder {
   constructor(label?: string, options?: { fatal?: boolean });
   decode(bytes?: Uint8Array): string;
 }
+declare class TextEncoder {
+  encode(text?: string): Uint8Array;
+}
 declare class URL {
   constructor(address: string, base?: string);
   static canParse(address: string, base?: string): boolean;

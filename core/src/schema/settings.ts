@@ -20,6 +20,20 @@ export const settingsSchema = {
       },
     },
     positions: { type: 'boolean' },
+    /** Searches of the library that are kept, each as it stands in the library's address. */
+    searches: {
+      type: 'array',
+      maxItems: 60,
+      items: {
+        type: 'object',
+        properties: {
+          name: { type: 'string', minLength: 1, maxLength: 100 },
+          query: { type: 'string', maxLength: 2_000 },
+        },
+        required: ['name', 'query'],
+        additionalProperties: false,
+      },
+    },
     clipKey: { type: 'string', pattern: '^[0-9A-Za-z_-]{16,64}$' },
   },
   additionalProperties: false,

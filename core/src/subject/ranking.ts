@@ -34,3 +34,21 @@ export function rankedByDetail<P extends Pick<Picture, 'width' | 'height' | 'mea
   };
   return [...pictures].sort((one, two) => lines(two) - lines(one));
 }
+
+/** Of the same detail within so much, the less compressed is the better. */
+const SAME_DETAIL = 0.04;
+
+/**
+ * The better of two near copies: the one that resolves more lines; where that is about the same, the one with more
+ * pixels, then the one with more bytes, which was compressed less.
+ */
+export function betterOf<P extends Pick<Picture, 'width' | 'height' | 'measures' | 'bytes'>>(
+  one: P,
+  other: P,
+): P {
+  const [a, b] = [resolvedLines(one), resolvedLines(other)];
+  if (a !== null && b !== null && Math.abs(a - b) > SAME_DETAIL * Math.max(a, b)) return a > b ? one : other;
+  const [p, q] = [one.width * one.height, other.width * other.height];
+  if (p !== q) return p > q ? one : other;
+  return one.bytes >= other.bytes ? one : other;
+}

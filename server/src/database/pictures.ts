@@ -170,14 +170,16 @@ export async function listOnlyFor(knex: Knex, owner: string, board: string): Pro
   return rows.map(pictureOf);
 }
 
-/** What came in and stands nowhere, newest first. */
+/** What came in, stands nowhere and was not sorted: nobody said yet what it is for. Newest first. */
 export async function listLanding(knex: Knex, owner: string, limit: number): Promise<Picture[]> {
   const standing = knex('board_items as i')
     .join('boards as b', 'b.id', 'i.board')
     .whereRaw('i.picture = p.id')
     .andWhere({ 'i.removed': false });
   const rows = await selectPictures(knex, owner)
-    .andWhere('p.is_put_away', false)
+    .andWhere({ 'p.is_put_away': false, 'p.parts': '{}', 'p.tags': '{}' })
+    .whereNull('p.pile')
+    .whereRaw("p.purposes = '[]'")
     .whereNotExists(standing)
     .orderBy([{ column: 'p.added_at', order: 'desc' }, { column: 'p.id' }])
     .limit(limit);

@@ -1,4 +1,5 @@
 import { pipeline } from 'node:stream/promises';
+import { TAKES_XMP, withXmp, xmpOf } from '@miradero/core/formats';
 import { cleanName } from '@miradero/core/picture';
 import {
   type AboutPicture,
@@ -30,7 +31,7 @@ import { bodyParser, parseHash, parseUuid, queryParser } from '../http/validatio
 import { withReceivedFiles } from '../intake/receive-upload.ts';
 import { takeIn } from '../intake/take-in.ts';
 import type { Queue } from '../jobs/queue.ts';
-import { type BlobFacts, findBlob, readBlob, type Span } from '../storage/blob-store.ts';
+import { type BlobFacts, findBlob, readBlob, readBytes, type Span } from '../storage/blob-store.ts';
 import { settleCopy } from './settle-copy.ts';
 
 const PAGE = 200;
@@ -197,6 +198,20 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
     }
     response.set('Cache-Control', 'private, max-age=31536000, immutable');
     response.json({ levels: await findTiles(knex, picture) });
+  });
+
+  /** The original with its source written into it; where its kind takes none, the source beside it. */
+  router.get('/:id/with-source', async (request, response) => {
+    const picture = await findPicture(knex, owner, idOf(request));
+    if (!picture) throw new ProblemError('picture-missing');
+    const xmp = xmpOf(picture.name, picture.source, picture.useMark);
+    const type = TAKES_XMP.find((one) => one === picture.type);
+    const { width, height } = picture;
+    const written = type && withXmp(await readBytes(knex, picture.sha256), type, xmp, width, height);
+    response.set('X-Content-Type-Options', 'nosniff');
+    if (written) response.type(picture.type).attachment(picture.fileName);
+    else response.type('application/rdf+xml').attachment(`${picture.fileName}.xmp`);
+    response.send(written ? Buffer.from(written) : xmp);
   });
 
   router.get('/:id/original', async (request, response) => {

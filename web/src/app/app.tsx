@@ -4,9 +4,11 @@ import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { BoardPage, BoardsPage } from '../boards/index.ts';
 import { BringPage, ClipPage, LandingPage } from '../gather/index.ts';
+import { LibraryPage, PicturePage, SourcesPage } from '../library/index.ts';
 import { SettingsPage } from '../owner/index.ts';
 import { PerchPage } from '../perch/index.ts';
 import { Message, SyncProvider } from '../shell/index.ts';
+import { SubjectsPage } from '../subjects/index.ts';
 import { type Sync, startSync } from '../sync/index.ts';
 
 function RouteTrouble() {
@@ -27,6 +29,11 @@ const router = createBrowserRouter([
       { path: '/boards', element: <BoardsPage /> },
       { path: '/boards/:id', element: <BoardPage /> },
       { path: '/landing', element: <LandingPage /> },
+      { path: '/library', element: <LibraryPage /> },
+      { path: '/library/:id', element: <PicturePage /> },
+      { path: '/sources', element: <SourcesPage /> },
+      { path: '/subjects', element: <SubjectsPage /> },
+      { path: '/subjects/:id', element: <SubjectsPage /> },
       { path: '/bring', element: <BringPage /> },
       { path: '/clip', element: <ClipPage /> },
       { path: '/settings', element: <SettingsPage /> },

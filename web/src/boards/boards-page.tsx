@@ -5,7 +5,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
 import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
-import { BOARDS, BoardTabs, Lintel, useBoards, useTheme } from '../shell/index.ts';
+import { BOARDS, BoardTabs, LibraryLinks, Lintel, useBoards, useTheme } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 import { type BoardActions, BoardCard } from './board-card.tsx';
 import { LeftBehind } from './left-behind.tsx';
@@ -155,6 +155,7 @@ export function BoardsPage() {
     <main className="flex h-full flex-col">
       <Lintel status={<GatherLine />}>
         <span className="font-serif text-[16px]">Boards</span>
+        <LibraryLinks />
         <LandingLink />
         <Link to="/settings" className="font-serif text-[15px] text-muted hover:text-ink">
           Settings

@@ -35,7 +35,7 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
       if (id === 'palette' || id === 'keys') setOpen(id);
       else if (id === 'find') (onFind ?? (() => setOpen('palette')))();
       else if (id === 'all-boards') void navigate('/boards');
-      else if (id === 'landing' || id === 'settings') void navigate(`/${id}`);
+      else if (['landing', 'settings', 'library', 'subjects'].includes(id)) void navigate(`/${id}`);
       else if (id === 'bring') void navigate(desk ? `/bring?board=${desk.session.id}` : '/bring');
       else if (id === 'close-board' || id === 'put-away') {
         if (!desk) return;

@@ -9,6 +9,8 @@ export const EVERYWHERE = [
   { id: 'find', label: 'find', group: 'Everywhere', keys: ['/'] },
   { id: 'all-boards', label: 'all boards', group: 'Everywhere', keys: ['$mod+Shift+O'] },
   { id: 'landing', label: 'landing', group: 'Everywhere', keys: ['$mod+Shift+L'] },
+  { id: 'library', label: 'library', group: 'Everywhere', keys: ['$mod+Shift+F'] },
+  { id: 'subjects', label: 'subjects', group: 'Everywhere', keys: [] },
   { id: 'settings', label: 'settings', group: 'Everywhere', keys: [] },
   { id: 'bring', label: 'bring from a phone or a narrow window', group: 'Everywhere', keys: [] },
   { id: 'close-board', label: 'close this tab', group: 'Everywhere', keys: [] },

@@ -5,6 +5,7 @@ import { askServer, DURABLE, type Errand, RefusedError, type Sync } from '../syn
 import { letStand, placesFor } from './arrive.ts';
 import type { BroughtAddress } from './brought.ts';
 import { gatheringOf } from './gathering.ts';
+import { giveToAim } from './give-to-aim.ts';
 
 /** Addresses asked at once; the server asks no site more often at a time. */
 const AT_ONCE = 4;
@@ -101,6 +102,7 @@ async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: 
         const item = desk && stand(desk, errand, picture, gesture.count > 0);
         gesture.count += 1;
         gesture.pictures.push(picture.id);
+        if (!desk) await giveToAim(sync, picture.id);
         if (errand.link && picture.kind === 'still')
           left = { ...errand, stage: 'larger', picture: picture.id, ...(item ? { item } : {}) };
       }

@@ -1,4 +1,4 @@
-import type { FoundPage } from '@miradero/core/schema';
+import type { FoundPage, View } from '@miradero/core/schema';
 import type { Sync } from '../sync/index.ts';
 
 export interface Failure {
@@ -11,6 +11,15 @@ export type Picking =
   | { readonly kind: 'page'; readonly page: FoundPage }
   | { readonly kind: 'folder'; readonly title: string; readonly files: readonly File[] };
 
+/** What is being looked for: a part of a subject, perhaps from a certain side. What comes in while it stands is given to it. */
+export interface Aim {
+  readonly words: string;
+  readonly subject: string;
+  /** The part, or the subject itself. */
+  readonly part: string;
+  readonly view?: View;
+}
+
 /** How far the present gathering is: files looked at and kept, addresses asked. */
 export interface GatheringReport {
   readonly total: number;
@@ -18,6 +27,7 @@ export interface GatheringReport {
   readonly failures: readonly Failure[];
   readonly isStopped: boolean;
   readonly picking: Picking | undefined;
+  readonly aim: Aim | undefined;
   /** What was just said to somebody who has no board in front. */
   readonly notice: string;
 }
@@ -28,6 +38,7 @@ const NOTHING: GatheringReport = {
   failures: [],
   isStopped: false,
   picking: undefined,
+  aim: undefined,
   notice: '',
 };
 
@@ -78,6 +89,10 @@ export class Gathering {
 
   pick(picking: Picking | undefined): void {
     this.#set({ picking });
+  }
+
+  aimAt(aim: Aim | undefined): void {
+    this.#set({ aim });
   }
 
   say(notice: string): void {

@@ -2,6 +2,7 @@ import type { Sync } from '../sync/index.ts';
 import { nameFor } from './arrive.ts';
 import type { BroughtFile } from './brought.ts';
 import { gatheringOf } from './gathering.ts';
+import { giveToAim } from './give-to-aim.ts';
 import { keepFile, shapeOrWhy, whyNot } from './keep-file.ts';
 import { placeOnBoard } from './place-on-board.ts';
 
@@ -30,6 +31,7 @@ export async function land(
     }
     const name = nameFor(one, board?.name ?? 'Landing', taken);
     const { picture, isKnown } = await keepFile(sync, one.file, shape, name, one);
+    await giveToAim(sync, picture);
     if (board) await placeOnBoard(sync, board.id, [{ ...shape, id: picture }]);
     else if (isKnown) known += 1;
     names.push(name);

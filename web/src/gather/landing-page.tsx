@@ -3,7 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useEffect, useState, useSyncExternalStore } from 'react';
 import { CommandRoom } from '../commands/index.ts';
 import { gatherBy } from '../desk/index.ts';
-import { BoardTabs, isTyping, Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
+import { BoardTabs, isTyping, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
 import { GatherLine } from './gather-line.tsx';
 import { GatherRoom } from './gather-room.tsx';
 import { gatheringOf } from './gathering.ts';
@@ -169,6 +169,7 @@ export function LandingPage() {
     <main className="flex h-full flex-col">
       <Lintel status={<GatherLine />}>
         <span className="font-serif text-[16px]">Landing</span>
+        <LibraryLinks />
         <BoardTabs />
       </Lintel>
       <CommandRoom />

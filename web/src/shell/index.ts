@@ -1,12 +1,15 @@
 export * from './board-tabs.tsx';
 export * from './editable-name.tsx';
 export * from './editable-text.tsx';
+export * from './library-links.tsx';
 export * from './lintel.tsx';
 export * from './message.tsx';
 export * from './number-field.tsx';
 export * from './open-boards.ts';
 export * from './sync-context.tsx';
 export * from './theme.ts';
+export * from './thumb.tsx';
 export type { Trouble } from './trouble-tongue.tsx';
 export * from './typing.ts';
 export * from './use-boards.ts';
+export * from './use-subjects.ts';

@@ -43,6 +43,7 @@ export async function askServer<T>(path: string, method = 'GET', body?: object):
   } catch (cause) {
     throw new UnreachableError('The server cannot be reached.', 'server-gone', { cause });
   }
+  if (response.status === 204) return undefined as T;
   if (response.ok) return (await response.json()) as T;
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
   const known = problem?.title

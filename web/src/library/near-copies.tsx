@@ -1,0 +1,88 @@
+import type { Picture, PictureCopy } from '@miradero/core/schema';
+import { betterOf } from '@miradero/core/subject';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { Thumb } from '../shell/index.ts';
+import { askServer } from '../sync/index.ts';
+import { LIBRARY } from './use-library.ts';
+
+const SIDE = 118;
+
+const lines = ({ measures, width, height }: Picture) =>
+  measures ? `${Math.round(measures.sharpness * Math.max(width, height))} lines` : 'not measured yet';
+const kilobytes = (bytes: number) => `${Math.round(bytes / 1024).toLocaleString('en')}\u2009kB`;
+
+function Side({ picture, isBetter, words }: { picture: Picture; isBetter: boolean; words: string }) {
+  return (
+    <div style={{ width: SIDE }} className={isBetter ? 'better' : ''}>
+      <div className="grid place-items-center bg-[#797979]" style={{ height: SIDE }}>
+        <Thumb picture={picture} width={SIDE} height={SIDE} />
+      </div>
+      <p className="pt-1 text-[12px]">
+        {words}
+        {isBetter && <span className="text-verdigris"> · better</span>}
+      </p>
+      <p className="figures">
+        {picture.width} × {picture.height}
+        <br />
+        {lines(picture)}
+        <br />
+        {kilobytes(picture.bytes)}
+      </p>
+    </div>
+  );
+}
+
+/** Two near copies side by side, the better one marked, and what can be done about them. */
+export function NearCopy({
+  picture,
+  copy,
+  onDone,
+}: {
+  picture: Picture;
+  copy: PictureCopy;
+  onDone: (kept: string) => void;
+}) {
+  const { data: other } = useQuery({
+    queryKey: [LIBRARY, 'picture', copy.picture],
+    queryFn: () =>
+      askServer<{ picture: Picture }>(`/api/pictures/${copy.picture}`).then((answer) => answer.picture),
+  });
+  const [trouble, setTrouble] = useState('');
+  if (!other) return null;
+  const better = betterOf(picture, other);
+  const settle = (keep: 'this' | 'other' | 'both') =>
+    askServer(`/api/pictures/${picture.id}/copies`, 'POST', { other: other.id, keep }).then(
+      () => onDone(keep === 'other' ? other.id : picture.id),
+      (error: Error) => setTrouble(error.message),
+    );
+  const word = 'text-[13px] underline decoration-1 underline-offset-3';
+  return (
+    <div className="border-line border-t py-2">
+      <div className="flex gap-3">
+        <Side picture={picture} isBetter={better === picture} words="this one" />
+        <Side
+          picture={other}
+          isBetter={better === other}
+          words={copy.isMirrored ? 'that one, mirrored' : 'that one'}
+        />
+      </div>
+      <p className="flex flex-wrap gap-x-3 pt-1">
+        <button type="button" className={word} onClick={() => void settle('this')}>
+          this one everywhere
+        </button>
+        <button type="button" className={word} onClick={() => void settle('other')}>
+          that one everywhere
+        </button>
+        <button type="button" className={word} onClick={() => void settle('both')}>
+          keep both
+        </button>
+        <Link to={`/library/${other.id}`} className={word}>
+          look at that one
+        </Link>
+      </p>
+      {trouble && <p className="text-[13px] text-vermilion">{trouble}</p>}
+    </div>
+  );
+}

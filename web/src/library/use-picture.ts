@@ -1,0 +1,64 @@
+import type { PatchPicture, Picture } from '@miradero/core/schema';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useRef } from 'react';
+import { useLibraryNews, useSync } from '../shell/index.ts';
+import { askServer } from '../sync/index.ts';
+import { LIBRARY } from './use-library.ts';
+
+/** What a picture was in everything that a patch names. */
+const inverseOf = (picture: Picture, patch: PatchPicture): PatchPicture =>
+  Object.fromEntries(
+    Object.keys(patch).map((key) => {
+      if (key === 'source')
+        return [
+          key,
+          Object.fromEntries(Object.keys(patch.source!).map((one) => [one, picture.source[one as 'page']])),
+        ];
+      return [key, picture[key as keyof Picture]];
+    }),
+  ) as PatchPicture;
+
+/** One picture as it is known now, and how to say something of it: shown at once, kept, sent, and taken back. */
+export function usePicture(id: string) {
+  const sync = useSync();
+  const queries = useQueryClient();
+  const key = [LIBRARY, 'picture', id];
+  useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [LIBRARY] }), [queries]));
+  const { data, error } = useQuery({
+    queryKey: key,
+    queryFn: async () => {
+      const { picture } = await askServer<{ picture: Picture }>(`/api/pictures/${id}`);
+      sync.shelf.learn(picture);
+      // What is on its way to the server counts already.
+      const unsent = await sync.outbox.patchesOf(`/api/pictures/${id}`);
+      return unsent.reduce<Picture>((known, patch) => applied(known, patch as PatchPicture), picture);
+    },
+  });
+  const done = useRef<PatchPicture[]>([]);
+  const send = (patch: PatchPicture) => {
+    queries.setQueryData<Picture>(key, (known) => known && applied(known, patch));
+    if (patch.name !== undefined) sync.shelf.showName(id, patch.name);
+    void sync.outbox.put({ kind: 'patch', path: `/api/pictures/${id}`, body: patch });
+  };
+  return {
+    picture: data,
+    trouble: error && !data ? error.message : undefined,
+    patch(patch: PatchPicture) {
+      if (!data) return;
+      done.current.push(inverseOf(data, patch));
+      send(patch);
+    },
+    undo() {
+      const last = done.current.pop();
+      if (last) send(last);
+      return last !== undefined;
+    },
+  };
+}
+
+const applied = (picture: Picture, { source, views, ...rest }: PatchPicture): Picture => ({
+  ...picture,
+  ...(rest as Partial<Picture>),
+  ...(source ? { source: { ...picture.source, ...source } } : {}),
+  ...(views ? { views: { ...picture.views, ...views } } : {}),
+});

@@ -1,0 +1,48 @@
+import type { Subject } from '@miradero/core/schema';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { askServer } from '../sync/index.ts';
+import { useSync } from './sync-context.tsx';
+
+export const SUBJECTS = ['subjects'] as const;
+/** News of many pictures come together; one question answers them. */
+const GATHER_MS = 150;
+
+/** Calls `again`, soon and together, at news of pictures and of what is said of them. */
+export function useLibraryNews(again: () => void): void {
+  const { channel } = useSync();
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const end = channel.subscribe((message) => {
+      const isNews =
+        message.kind === 'event' && ['library', 'picture', 'hello', 'compare'].includes(message.event.kind);
+      if (!isNews) return;
+      timer ??= setTimeout(() => {
+        timer = undefined;
+        again();
+      }, GATHER_MS);
+    });
+    return () => {
+      clearTimeout(timer);
+      end();
+    };
+  }, [channel, again]);
+}
+
+/** Every subject of the owner that is not put away, in the order in which they were made. */
+export function useSubjects() {
+  return useQuery({
+    queryKey: SUBJECTS,
+    queryFn: () =>
+      askServer<{ subjects: Subject[] }>('/api/subjects').then(({ subjects }) =>
+        subjects.filter(({ isPutAway }) => !isPutAway),
+      ),
+  });
+}
+
+/** Asks for subjects again at news; for pages that show them. */
+export function useFreshSubjects() {
+  const queries = useQueryClient();
+  useLibraryNews(() => void queries.invalidateQueries({ queryKey: SUBJECTS }));
+  return useSubjects();
+}

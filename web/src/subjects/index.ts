@@ -1,0 +1,2 @@
+export { SubjectsPage } from './subjects-page.tsx';
+export { ViewDials } from './view-dials.tsx';

@@ -1,0 +1,47 @@
+import type { LibraryAnswer, PutSubject, Subject } from '@miradero/core/schema';
+import type { Coverage } from '@miradero/core/subject';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback } from 'react';
+import { SUBJECTS, useLibraryNews, useSync } from '../shell/index.ts';
+import { askServer } from '../sync/index.ts';
+
+const COVERAGE = 'coverage';
+const MOST = 300;
+
+/** What pictures show of a subject, and the pictures themselves; asked again at news. */
+export function useCoverage(subject: Subject | undefined) {
+  const queries = useQueryClient();
+  useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [COVERAGE] }), [queries]));
+  const id = subject?.id;
+  const isKnown = id !== undefined;
+  const coverage = useQuery({
+    queryKey: [COVERAGE, id, subject?.parts],
+    queryFn: () =>
+      askServer<{ coverage: Coverage }>(`/api/subjects/${id}/coverage`).then((answer) => answer.coverage),
+    enabled: isKnown,
+    placeholderData: (was) => was,
+  });
+  const pictures = useQuery({
+    queryKey: [COVERAGE, 'pictures', id],
+    queryFn: () =>
+      askServer<LibraryAnswer>(`/api/library?subject=${id}&limit=${MOST}`).then((answer) => answer.pictures),
+    enabled: isKnown,
+  });
+  return { coverage: coverage.data, pictures: pictures.data ?? [] };
+}
+
+/** Sets a subject: shown at once, kept, and sent; also what makes a new one. */
+export function usePutSubject() {
+  const sync = useSync();
+  const queries = useQueryClient();
+  return async (id: string, put: PutSubject): Promise<void> => {
+    queries.setQueryData<Subject[]>(SUBJECTS, (known = []) => {
+      const fresh: Subject = { id, name: '', parts: [], isPutAway: false, pictures: 0 };
+      const was = known.find((one) => one.id === id);
+      const is = { ...(was ?? fresh), ...put } as Subject;
+      const all = was ? known.map((one) => (one.id === id ? is : one)) : [...known, is];
+      return all.filter(({ isPutAway }) => !isPutAway);
+    });
+    await sync.outbox.put({ kind: 'patch', path: `/api/subjects/${id}`, body: put });
+  };
+}
