@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import type { BoardSnapshot, IntakeAnswer, Picture, Problem } from '@miradero/core/schema';
+import ExifReader from 'exifreader';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startTestServer, type TestServer, until } from '../test/server.ts';
@@ -320,5 +321,52 @@ describe('the landing', () => {
     expect(await landing()).not.toContain(one.id);
     await change({ item: 'q', set: { removed: true } });
     expect(await landing()).toContain(one.id);
+  });
+});
+
+describe('a copy with its source in it', () => {
+  const told = {
+    source: { creator: 'Ines Halloway', licence: 'Tidewrack Open', page: 'https://commons.example/work/12' },
+    useMark: 'work',
+  };
+
+  it.each([
+    ['jpeg', (side: number) => scene(side, 90).then((png) => sharp(png).jpeg().toBuffer())],
+    ['png', (side: number) => scene(side, 90)],
+    ['webp', (side: number) => scene(side, 90).then((png) => sharp(png).webp().toBuffer())],
+    [
+      'webp without loss',
+      (side: number) => scene(side, 90).then((png) => sharp(png).webp({ lossless: true }).toBuffer()),
+    ],
+  ])('%s: read back by an independent reader, pixels untouched', async (kind, make) => {
+    const bytes = await make(700 + kind.length);
+    const { pictures } = await upload(`copy.${kind}`, bytes);
+    const { id, name } = pictures[0]!;
+    await patch(id, told);
+    const response = await server.ask(`/api/pictures/${id}/with-source`);
+    expect(response.headers.get('content-disposition')).toContain('attachment');
+    const copy = Buffer.from(await response.arrayBuffer());
+    const tags = ExifReader.load(copy, { expanded: true });
+    expect(tags.xmp?.title?.description).toBe(name);
+    expect(tags.xmp?.creator?.description).toBe('Ines Halloway');
+    expect(tags.xmp?.rights?.description).toBe('Tidewrack Open');
+    expect(tags.xmp?.WebStatement?.description).toBe('https://commons.example/work/12');
+    const raw = (from: Buffer) => sharp(from).ensureAlpha().raw().toBuffer();
+    expect((await raw(copy)).equals(await raw(bytes))).toBe(true);
+    // Brought in again, it tells its source by itself.
+    const again = await upload('again.bin', copy);
+    expect((await settled(again.pictures[0]!.id)).source).toMatchObject({ creator: 'Ines Halloway' });
+    // Written once more, there is one packet and not two.
+    const twice = await server.ask(`/api/pictures/${again.pictures[0]!.id}/with-source`);
+    const text = Buffer.from(await twice.arrayBuffer()).toString('latin1');
+    expect(text.split('<rdf:RDF').length).toBe(2);
+  });
+
+  it('a kind that takes none comes with its source as a file of its own', async () => {
+    const { pictures } = await upload('knot.gif', await demo('knot.gif'));
+    await patch(pictures[0]!.id, told);
+    const response = await server.ask(`/api/pictures/${pictures[0]!.id}/with-source`);
+    expect(response.headers.get('content-disposition')).toContain('.xmp');
+    expect(await response.text()).toContain('Ines Halloway');
   });
 });
