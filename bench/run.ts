@@ -6,6 +6,7 @@ import { startRunning } from '../e2e/support/running.ts';
 import { drive, type Frames, JOURNEYS, type Journey } from './drive.ts';
 import { nudges, settleAll, sustained } from './measure-changes.ts';
 import { bareSharp, measureAnswers, takeIn, withCameraFiles, withManyFiles } from './measure-intake.ts';
+import { measureScrolling, measureSearches } from './measure-library.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { servePeers } from './peer-server.ts';
 import { ms, report, table, times } from './report.ts';
@@ -320,10 +321,36 @@ async function benchFramesDuringIntake(
   await page.context().close();
 }
 
+/** Parts that can be run alone; part of a run says nothing about the rest, and is printed only. */
+const isAlone = (part: string): boolean => process.argv.includes(`--${part}`);
+
+async function benchLibrary(
+  browser: Browser,
+  running: { address: string; databaseUrl: string },
+): Promise<void> {
+  console.log('seeding 100,000 pictures …');
+  for (const { name, p95Ms, index } of await measureSearches(running.databaseUrl))
+    report(`library of 100,000, ${name}: p95, by ${index}`, ms(p95Ms), '', '≤ 100 ms', p95Ms <= 100);
+  const page = await pageIn(browser);
+  const { frames, longestBlank } = await measureScrolling(page, running.address);
+  report(
+    'scrolling through it: longest run of frames without a picture in view',
+    `${longestBlank} of ${frames}`,
+    '',
+    '≤ 1',
+    longestBlank <= 1,
+  );
+  await page.context().close();
+}
+
 async function main(): Promise<void> {
   const running = await startRunning();
   const browser = await launchBrowser();
   try {
+    if (isAlone('library')) {
+      await benchLibrary(browser, running);
+      return;
+    }
     console.log('seeding 500 pictures …');
     const pictures = await seedPictures(running.databaseUrl, 500);
     const empty = await seedBoard(running.address, pictures, 0);
@@ -344,7 +371,7 @@ async function main(): Promise<void> {
         ),
       1,
     );
-    if (process.argv.includes('--intake')) return;
+    if (isAlone('intake')) return;
     await benchFrames(browser, running.address, board, what, ['konva', 'pixi']);
     await benchSharp(browser, running.address, board, 5000, 300);
     await benchMemory(browser, running.address, board, empty);
@@ -361,9 +388,9 @@ async function main(): Promise<void> {
     // Against the limit alone: the peers' pages did not load five thousand pictures within two minutes here.
     await benchFrames(browser, running.address, distinct, '5,000 distinct pictures', []);
     await benchOpening(browser, running.address, distinct, empty, '5,000 distinct pictures');
+    await benchLibrary(browser, running);
   } finally {
-    // Part of a run says nothing about the rest.
-    if (process.argv.includes('--intake')) console.log(table());
+    if (isAlone('intake') || isAlone('library')) console.log(table());
     else writeFileSync(fileURLToPath(new URL('../docs/benchmarks.md', import.meta.url)), table());
     await browser.close();
     await running.stop();

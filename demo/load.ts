@@ -139,13 +139,16 @@ export async function loadDemo(address: string, commons?: string): Promise<void>
 }
 
 /** Subjects, the pictures that stand on no board, and what was said of all of them. */
-export async function loadSorting(address: string, commons?: string): Promise<void> {
+export async function loadSorting(
+  address: string,
+  commons?: string,
+  files: readonly string[] = [...new Set([...BOARDS.flatMap(filesOf), ...filesInLibrary()])],
+): Promise<void> {
   for (const { id, name, parts } of SUBJECTS)
     await ask(address, `/api/subjects/${id}`, 'PATCH', { name, parts });
   for (const [name, colour] of Object.entries(TAG_COLOURS))
     await ask(address, '/api/library/tags', 'PATCH', { name, colour });
-  const hung = BOARDS.flatMap(filesOf);
-  const pictures = await bringAll(address, [...new Set([...hung, ...filesInLibrary()])], commons);
+  const pictures = await bringAll(address, files, commons);
   for (const [file, { id }] of pictures) {
     const said = saidOf(file, await truthOf(file));
     if (said) await ask(address, `/api/pictures/${id}`, 'PATCH', said);

@@ -18,6 +18,7 @@ import {
   useTheme,
 } from '../shell/index.ts';
 import { askedOf } from './library-query.ts';
+import { patched, withUnsent } from './patched.ts';
 import { allOf, LIBRARY } from './use-library.ts';
 
 const isAddress = (text: string): boolean => /^https?:\/\//.test(text) && URL.canParse(text);
@@ -101,7 +102,7 @@ export function SourcesPage() {
   useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [LIBRARY] }), [queries]));
   const { data: pictures, error } = useQuery({
     queryKey: key,
-    queryFn: () => allOf(askedOf(new URLSearchParams(query))),
+    queryFn: async () => withUnsent(sync, await allOf(askedOf(new URLSearchParams(query)))),
   });
   useEffect(() => {
     document.title = 'Sources · Miradero';
@@ -112,11 +113,7 @@ export function SourcesPage() {
   const title = of ? `Sources of ${of}` : 'Sources';
   const patch = (id: string, body: PatchPicture) => {
     queries.setQueryData<Picture[]>(key, (known) =>
-      known?.map((one) =>
-        one.id === id
-          ? { ...one, ...(body as Partial<Picture>), source: { ...one.source, ...body.source } }
-          : one,
-      ),
+      known?.map((one) => (one.id === id ? patched(one, body) : one)),
     );
     void sync.outbox.put({ kind: 'patch', path: `/api/pictures/${id}`, body });
   };

@@ -3,6 +3,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef } from 'react';
 import { useLibraryNews, useSync } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
+import { patched } from './patched.ts';
 import { LIBRARY } from './use-library.ts';
 
 /** What a picture was in everything that a patch names. */
@@ -31,12 +32,12 @@ export function usePicture(id: string) {
       sync.shelf.learn(picture);
       // What is on its way to the server counts already.
       const unsent = await sync.outbox.patchesOf(`/api/pictures/${id}`);
-      return unsent.reduce<Picture>((known, patch) => applied(known, patch as PatchPicture), picture);
+      return unsent.reduce<Picture>((known, patch) => patched(known, patch as PatchPicture), picture);
     },
   });
   const done = useRef<PatchPicture[]>([]);
   const send = (patch: PatchPicture) => {
-    queries.setQueryData<Picture>(key, (known) => known && applied(known, patch));
+    queries.setQueryData<Picture>(key, (known) => known && patched(known, patch));
     if (patch.name !== undefined) sync.shelf.showName(id, patch.name);
     void sync.outbox.put({ kind: 'patch', path: `/api/pictures/${id}`, body: patch });
   };
@@ -55,10 +56,3 @@ export function usePicture(id: string) {
     },
   };
 }
-
-const applied = (picture: Picture, { source, views, ...rest }: PatchPicture): Picture => ({
-  ...picture,
-  ...(rest as Partial<Picture>),
-  ...(source ? { source: { ...picture.source, ...source } } : {}),
-  ...(views ? { views: { ...picture.views, ...views } } : {}),
-});

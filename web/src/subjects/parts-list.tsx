@@ -97,7 +97,11 @@ export function PartsList({
               className="min-w-0 flex-1 truncate py-1.5 text-left font-serif text-[16px]"
               onClick={() => onChoose(chosen === part.id ? undefined : part.id)}
             >
-              {index < 9 && <kbd className="key mr-2">{index + 1}</kbd>}
+              {index < 9 && (
+                <kbd aria-hidden className="key mr-2">
+                  {index + 1}
+                </kbd>
+              )}
               {part.name}
             </button>
             <Count part={part} />

@@ -71,6 +71,14 @@ export class Outbox {
     return entries.flatMap((entry) => (entry.kind === 'patch' && entry.path === path ? [entry.body] : []));
   }
 
+  /** Bodies of every patch that was not acknowledged yet, by path, in their order. */
+  async patches(): Promise<ReadonlyMap<string, object[]>> {
+    const byPath = new Map<string, object[]>();
+    for (const entry of await this.#database.getAll('outbox'))
+      if (entry.kind === 'patch') byPath.set(entry.path, [...(byPath.get(entry.path) ?? []), entry.body]);
+    return byPath;
+  }
+
   /** Writes everything that waits, one transaction after the other. */
   async #write(): Promise<void> {
     if (this.#isWriting) return;
