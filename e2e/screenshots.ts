@@ -1,11 +1,12 @@
 import { mkdir, readdir } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { heightOf } from '@miradero/core/board';
-import type { Picture, Placement } from '@miradero/core/schema';
+import type { LibraryAnswer, Picture, Placement } from '@miradero/core/schema';
 import type { Browser, Page } from '@playwright/test';
 import { BOARDS, type DemoBoard } from '../demo/boards.ts';
 import { startCommons } from '../demo/commons/server.ts';
 import { loadDemo, waitForLevels } from '../demo/load.ts';
+import { SUBJECTS } from '../demo/sorting.ts';
 import { onPage, stageReady, TestBoard } from './support/board.ts';
 import { launchBrowser } from './support/browser.ts';
 import { startRunning } from './support/running.ts';
@@ -71,6 +72,23 @@ async function shoot(page: Page, name: string, shown = page): Promise<void> {
   await page.context().close();
 }
 
+/** Until everything that came in was measured: searches by colour and ranks need it. */
+async function waitForMeasures(address: string): Promise<void> {
+  for (let patience = 0; patience < 600; patience += 1) {
+    const { pictures } = (await (await fetch(`${address}/api/library?limit=500`)).json()) as LibraryAnswer;
+    if (pictures.every(({ measures }) => measures)) return;
+    await new Promise((resolve) => setTimeout(resolve, 1_000));
+  }
+}
+
+/** A page of the library or of subjects, once its pictures are there. */
+async function openLibrary(place: Place, path: string): Promise<Page> {
+  await waitForMeasures(place.address);
+  const page = await openPage(place, path);
+  await page.waitForLoadState('networkidle');
+  return page;
+}
+
 const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
   async board(place) {
     const page = await openForm(place);
@@ -81,6 +99,38 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
   light: (place) => shootBoard(place, light, 'light'),
   odra: (place) => shootBoard(place, odra, 'odra'),
   'page-7': (place) => shootBoard(place, page7, 'page-7'),
+  async library(place) {
+    const page = await openLibrary(place, '/library?purpose=light&sort=lightness');
+    await page.getByRole('option', { name: 'Head, from below, raking from above' }).click();
+    await page
+      .getByRole('option', { name: 'Head, front, raking from above' })
+      .click({ modifiers: ['Control'] });
+    await shoot(page, 'library');
+  },
+  async picture(place) {
+    await waitForMeasures(place.address);
+    const found = await fetch(`${place.address}/api/library?words=chain+wheel+raking`);
+    const { pictures } = (await found.json()) as LibraryAnswer;
+    const page = await openLibrary(place, `/library/${pictures[0]!.id}`);
+    await stageReady(page);
+    await page.getByRole('slider', { name: 'View of The ferry' }).scrollIntoViewIfNeeded();
+    await shoot(page, 'picture');
+  },
+  async subject(place) {
+    const page = await openLibrary(place, `/subjects/${SUBJECTS[1]!.id}`);
+    await page.getByRole('button', { name: 'head', exact: true }).click();
+    await shoot(page, 'subject');
+  },
+  async 'blind-spots'(place) {
+    const page = await openLibrary(place, `/subjects/${SUBJECTS[0]!.id}`);
+    await page.getByRole('button', { name: 'back and left, raised: no picture' }).first().click();
+    await page.getByRole('button', { name: 'gather for it', exact: true }).first().click();
+    await shoot(page, 'blind-spots');
+  },
+  async sources(place) {
+    const page = await openLibrary(place, `/sources?board=${light.id}`);
+    await shoot(page, 'sources');
+  },
   async trim(place) {
     const page = await openForm(place);
     await select(page, HINGE);

@@ -157,6 +157,23 @@ test('a page is looked at, picked from, and what is picked keeps title, author, 
   });
 });
 
+test('an address whose picture is here already stands as the same picture, and says so', async ({
+  page,
+  running,
+  commons,
+}) => {
+  const board = await emptyBoard(page, running.address, 'twice');
+  const address = `${commons.address}/file/200/${workNamed('ferry-bow')!.file}`;
+  await paste(page, { 'text/plain': address });
+  await expect.poll(async () => (await placementsOf(board)).length, { timeout: 20_000 }).toBe(1);
+  await page.keyboard.press('Escape');
+  await paste(page, { 'text/plain': address });
+  await expect.poll(async () => (await placementsOf(board)).length, { timeout: 20_000 }).toBe(2);
+  await expect(page.getByText('was here already; it stands here as the same picture')).toBeVisible();
+  const [one, two] = await placementsOf(board);
+  expect(two!.picture).toBe(one!.picture);
+});
+
 test('an address goes on at the next visit when the window closed in the middle', async ({
   chromium,
   running,

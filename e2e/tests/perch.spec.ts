@@ -1,5 +1,7 @@
 import type { Page } from '@playwright/test';
 import { dragOnBoard, openBoard, saved, TestBoard } from '../support/board.ts';
+import { drop, withFiles } from '../support/drops.ts';
+import { testPicture } from '../support/pictures.ts';
 import { expect, test } from '../support/test.ts';
 
 /** Mean difference of the light square of a picture from its ground, as a perch shows it at a point. */
@@ -119,4 +121,22 @@ test('where there is no floating window the perch is a popup with a page of its 
   await page.close();
   await perch.keyboard.press('0');
   await expect.poll(async () => isColoured(await colourIn(perch, width / 2, (height - 28) / 2))).toBe(true);
+});
+
+test('what is dropped or pasted into the perch comes onto its board', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'dropped into the perch');
+  await board.place([3]);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  await withFiles({ 'heron.jpg': await testPicture(871, 300, 200) }, async (paths) => {
+    await drop(perch, paths, 240, 60);
+    await expect.poll(async () => (await board.standing()).length).toBe(2);
+  });
+  await perch.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData('text/plain', 'Oars first');
+    document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }));
+  });
+  await expect.poll(async () => (await board.standing()).some(({ kind }) => kind === 'note')).toBe(true);
+  await perch.close();
 });

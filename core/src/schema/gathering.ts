@@ -58,7 +58,8 @@ export interface FoundPage {
 }
 
 export type Finds =
-  | { readonly kind: 'picture'; readonly picture: Picture }
+  /** `isKnown`: the same bytes were here before. */
+  | { readonly kind: 'picture'; readonly picture: Picture; readonly isKnown: boolean }
   | { readonly kind: 'page'; readonly page: FoundPage };
 
 /** `isLarger` is false where the page had only the small one. */

@@ -120,6 +120,8 @@ export interface RefusedFile {
 /** Answer of `POST /api/pictures`. */
 export interface IntakeAnswer {
   readonly pictures: readonly Picture[];
+  /** Ids of those among them that were here before: the same bytes are the same picture. */
+  readonly known: readonly string[];
   readonly refused: readonly RefusedFile[];
 }
 

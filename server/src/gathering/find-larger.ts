@@ -33,7 +33,7 @@ async function takeIfSame(
         if (kindOfBytes(bytes) === undefined) return undefined;
         const print = await printOfBytes(bytes).catch(() => undefined);
         if (!print || !copyBetween(print, small)) return undefined;
-        return keepFetched(gathering, file, { source: sourceOf(page) });
+        return (await keepFetched(gathering, file, { source: sourceOf(page) })).picture;
       },
     );
   } catch (error) {

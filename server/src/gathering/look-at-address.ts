@@ -45,16 +45,16 @@ export async function keepFetched(
   gathering: Gathering,
   file: FetchedFile,
   { name, source }: AboutPicture,
-): Promise<Picture> {
+): Promise<{ picture: Picture; isKnown: boolean }> {
   const fileName = decodeURIComponent(file.fileName.replace(/%(?![0-9a-f]{2})/gi, '%25')).slice(0, 200);
   const given = name ?? source?.title ?? readableName(file.fileName) ?? nameOfPlace(file.address);
   const about = { name: cleanName(given), source: { ...source, address: file.address } };
-  const { pictures, refused } = await takeIn(gathering, [{ ...file, fileName }], about, {
+  const { pictures, refused, known } = await takeIn(gathering, [{ ...file, fileName }], about, {
     poster: undefined,
     tooMany: false,
   });
   if (!pictures[0]) throw new ProblemError('all-refused', refused[0]?.title);
-  return pictures[0];
+  return { picture: pictures[0], isKnown: known.length > 0 };
 }
 
 const looksLikePage = (head: Uint8Array): boolean => {
@@ -177,7 +177,7 @@ export function lookAtAddress(
     async (file): Promise<Finds> => {
       const head = await headOf(file, KIND_BYTES);
       if (kindOfBytes(head) !== undefined)
-        return { kind: 'picture', picture: await keepFetched(gathering, file, about) };
+        return { kind: 'picture', ...(await keepFetched(gathering, file, about)) };
       if (!looksLikePage(head)) throw new ProblemError('address-unusable');
       if (file.bytes > PAGE_BYTES) throw new ProblemError('address-large');
       return {

@@ -59,13 +59,13 @@ export function gatheringRoutes(gathering: Gathering): Router {
       licence: licence ?? null,
     };
     const about = { ...(name ? { name } : {}), source };
-    const picture = await withFetchedFile(
+    const taken = await withFetchedFile(
       rules,
       address,
       { bytes: INTAKE_LIMITS.bytes, ...(page ? { page } : {}) },
       (file) => keepFetched(gathering, file, about),
     );
-    response.status(201).json({ picture });
+    response.status(201).json(taken);
   });
 
   router.post('/larger', json(), async (request, response) => {

@@ -30,10 +30,13 @@ interface Admitted {
 }
 
 /** Bytes, picture and the job that makes its levels: all of it, or nothing. What is here already learns its source. */
-async function keep({ knex, queue, owner }: Intake, admitted: Admitted): Promise<Picture> {
+async function keep(
+  { knex, queue, owner }: Intake,
+  admitted: Admitted,
+): Promise<{ picture: Picture; isKnown: boolean }> {
   const { file, facts, about, poster } = admitted;
   const id = pictureIdOf(owner, file.sha256);
-  await knex.transaction(async (trx) => {
+  const isKnown = await knex.transaction(async (trx) => {
     await storeFile(trx, file.path, file.sha256, { bytes: file.bytes, type: facts.type });
     if (poster) await storeFile(trx, poster.path, poster.sha256, { bytes: poster.bytes, type: 'image/webp' });
     const isNew = await addPicture(trx, owner, {
@@ -50,11 +53,11 @@ async function keep({ knex, queue, owner }: Intake, admitted: Admitted): Promise
     const isPostered = !isNew && poster !== undefined && (await recordPoster(trx, id, poster.sha256));
     if (!isNew && about.source) await completeSource(trx, id, about.source);
     if (!isNew && about.source?.title) await nameByTitle(trx, id, about.source.title);
-    if (!isNew && !isPostered && !about.source) return;
     if (isNew || isPostered) await queue.send(trx, LEVELS_QUEUE, { picture: id });
-    await notifyNews(trx, owner, { kind: 'picture', picture: id });
+    if (isNew || isPostered || about.source) await notifyNews(trx, owner, { kind: 'picture', picture: id });
+    return !isNew;
   });
-  return (await findPicture(knex, owner, id))!;
+  return { picture: (await findPicture(knex, owner, id))!, isKnown };
 }
 
 /** A poster is made by our own interface as WebP; anything else is left aside, and the clip or model comes in without. */
@@ -75,6 +78,7 @@ export async function takeIn(
   { poster, tooMany }: Pick<Accompanying, 'poster' | 'tooMany'>,
 ): Promise<IntakeAnswer> {
   const pictures: Picture[] = [];
+  const known: string[] = [];
   const refused: RefusedFile[] = [];
   const isSingle = files.length === 1;
   for (const file of files) {
@@ -84,8 +88,12 @@ export async function takeIn(
       continue;
     }
     const own = isSingle && isPostered(facts.type) ? await usablePoster(poster) : undefined;
-    pictures.push(await keep(intake, { file, facts, about: isSingle ? about : {}, poster: own }));
+    const { picture, isKnown } = await keep(intake, {
+      ...{ file, facts, about: isSingle ? about : {}, poster: own },
+    });
+    pictures.push(picture);
+    if (isKnown) known.push(picture.id);
   }
   if (tooMany) refused.push(refuse('', 'too-many-files'));
-  return { pictures, refused };
+  return { pictures, refused, known };
 }

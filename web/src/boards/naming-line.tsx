@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
 
@@ -21,7 +21,7 @@ function suggestions(desk: Desk, typed: string): string[] {
 }
 
 /** Right after something came, typing names it: the first letter goes here, wherever the focus is. */
-export function NamingLine({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch: ReactNode }) {
+export function NamingLine({ desk }: { desk: Desk }) {
   useSyncExternalStore(desk.subscribe, desk.version);
   const [text, setText] = useState('');
   const field = useRef<HTMLInputElement>(null);
@@ -51,8 +51,8 @@ export function NamingLine({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode;
   };
   const count = desk.naming.length;
   return (
-    <footer className="flex h-11 shrink-0 items-center gap-3 border-line border-t bg-paper px-3.5">
-      <label className="flex items-center gap-2 whitespace-nowrap">
+    <>
+      <label className="mr-3 flex items-center gap-2 whitespace-nowrap">
         <span className="font-serif text-[15px] italic">{count === 1 ? 'Name it' : `Name the ${count}`}</span>
         <input
           ref={field}
@@ -86,8 +86,6 @@ export function NamingLine({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode;
           </button>
         ))}
       </div>
-      {zoom}
-      {perch}
-    </footer>
+    </>
   );
 }

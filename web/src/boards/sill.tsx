@@ -8,23 +8,29 @@ import { offerOf } from './offer.ts';
 export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch: ReactNode }) {
   useSyncExternalStore(desk.subscribe, desk.version);
   const { title, ids, hint } = offerOf(desk);
-  if (desk.naming.length > 0) return <NamingLine desk={desk} zoom={zoom} perch={perch} />;
   return (
     <footer className="flex h-11 shrink-0 items-center gap-1 border-line border-t bg-paper px-3.5">
-      {title && (
+      {desk.naming.length > 0 ? (
+        <NamingLine desk={desk} />
+      ) : (
         <>
-          <span className="max-w-48 shrink-0 truncate font-serif text-[15px] italic max-md:max-w-24">
-            {title}
-          </span>
-          <span className="mx-1.5 h-4 w-px shrink-0 bg-line" aria-hidden />
+          {title && (
+            <>
+              <span className="max-w-48 shrink-0 truncate font-serif text-[15px] italic max-md:max-w-24">
+                {title}
+              </span>
+              <span className="mx-1.5 h-4 w-px shrink-0 bg-line" aria-hidden />
+            </>
+          )}
+          <div className="sill-words flex min-w-0 flex-1 items-center overflow-x-auto">
+            {hint && <span className="whitespace-nowrap pr-2 text-muted max-md:hidden">{hint}</span>}
+            {ids.map((id) => (
+              <ActionWord key={id} id={id} desk={desk} />
+            ))}
+          </div>
         </>
       )}
-      <div className="sill-words flex min-w-0 flex-1 items-center overflow-x-auto">
-        {hint && <span className="whitespace-nowrap pr-2 text-muted max-md:hidden">{hint}</span>}
-        {ids.map((id) => (
-          <ActionWord key={id} id={id} desk={desk} />
-        ))}
-      </div>
+      {/* Neither goes while a line is typed: the perch would close with its button. */}
       {zoom}
       {perch}
     </footer>

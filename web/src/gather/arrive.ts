@@ -5,6 +5,7 @@ import type { Arrival, Desk } from '../desk/index.ts';
 import type { BroughtFile } from './brought.ts';
 import { gatheringOf } from './gathering.ts';
 import { keepFile, shapeOrWhy, whyNot } from './keep-file.ts';
+import { knownWords } from './known-words.ts';
 import type { FileShape } from './shape-of-file.ts';
 
 /** Files read and hashed at once: enough to keep the disk busy, few enough to keep memory low. */
@@ -50,7 +51,9 @@ async function examine(desk: Desk, brought: readonly BroughtFile[]): Promise<Inc
 export function placesFor(desk: Desk, shapes: readonly Shape[], pointer: Point): Rectangle[] {
   const placements = desk.session.standing.filter((item) => item.kind === 'placement').map(boundsOf);
   const standing = [...desk.session.standing.map(boundsOf), ...desk.arrivals.map(({ place }) => place)];
-  return arrange(shapes, pointer, desk.view!.view, placements, standing);
+  // A perch of its own has no desk's view beside it.
+  const view = desk.view?.view ?? { x: pointer.x - 640, y: pointer.y - 400, width: 1280, height: 800 };
+  return arrange(shapes, pointer, view, placements, standing);
 }
 
 /** A picture and where it is to stand. */
@@ -172,16 +175,6 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
   standing.settle();
   const failures = gathering.report.failures.slice(known);
   if (failures.length > 0) sayFailures(desk, failures);
-  else if (again.length > 0) sayKnown(desk, again);
+  else if (again.length > 0) desk.say(knownWords(again));
   desk.offerNaming(standing.stood);
-}
-
-/** The same bytes are the same picture: said, and no more. */
-function sayKnown(desk: Desk, names: readonly string[]): void {
-  const [first] = names;
-  desk.say(
-    names.length === 1
-      ? `“${first}” was here already; it stands here as the same picture.`
-      : `${names.length} of them were here already; they stand here as the same pictures.`,
-  );
 }

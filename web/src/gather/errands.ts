@@ -6,6 +6,7 @@ import { letStand, placesFor } from './arrive.ts';
 import type { BroughtAddress } from './brought.ts';
 import { gatheringOf } from './gathering.ts';
 import { giveToAim } from './give-to-aim.ts';
+import { knownWords } from './known-words.ts';
 
 /** Addresses asked at once; the server asks no site more often at a time. */
 const AT_ONCE = 4;
@@ -31,19 +32,25 @@ async function persist<T>(path: string, body: object): Promise<T> {
   }
 }
 
+interface Taken {
+  readonly picture: Picture;
+  /** The same bytes were here before. */
+  readonly isKnown: boolean;
+}
+
 /** The picture of an errand, taken in by the server; undefined where there was a page, which is then shown. */
-async function fetchPicture(sync: Sync, errand: Errand): Promise<Picture | undefined> {
+async function fetchPicture(sync: Sync, errand: Errand): Promise<Taken | undefined> {
   const { address, page, name, title, creator, licence } = errand;
   if (errand.stage === 'look') {
     const finds = await persist<Finds>('/api/gathering/finds', { address });
-    if (finds.kind === 'picture') return finds.picture;
+    if (finds.kind === 'picture') return finds;
     gatheringOf(sync).pick({ kind: 'page', page: finds.page });
     return undefined;
   }
   const known = Object.fromEntries(
     Object.entries({ page, name, title, creator, licence }).filter(([, value]) => value !== undefined),
   );
-  return (await persist<{ picture: Picture }>('/api/gathering/pictures', { address, ...known })).picture;
+  return persist<Taken>('/api/gathering/pictures', { address, ...known });
 }
 
 function stand(desk: Desk, errand: Errand, picture: Picture, isContinuation: boolean): string {
@@ -80,6 +87,8 @@ interface Run {
   /** Placements made by this gesture so far. */
   count: number;
   readonly pictures: string[];
+  /** Names of those that were here before. */
+  readonly known: string[];
 }
 
 /** Does one errand to its end; what fails stays, with the reason, until it is tried again. */
@@ -95,9 +104,11 @@ async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: 
     }
     let left: Errand | undefined = errand;
     if (errand.stage !== 'larger') {
-      const picture = await fetchPicture(sync, errand);
+      const taken = await fetchPicture(sync, errand);
       left = undefined;
-      if (picture) {
+      if (taken) {
+        const { picture, isKnown } = taken;
+        if (isKnown) gesture.known.push(picture.name);
         sync.shelf.learn(picture);
         const item = desk && stand(desk, errand, picture, gesture.count > 0);
         gesture.count += 1;
@@ -132,7 +143,7 @@ async function runAll(sync: Sync, desk: Desk | undefined, errands: readonly Erra
   for (const { id } of mine) running.add(id);
   gatheringOf(sync).begin(mine.length);
   const queue = [...mine];
-  const gesture: Run = { count: 0, pictures: [] };
+  const gesture: Run = { count: 0, pictures: [], known: [] };
   const work = async () => {
     for (let next = queue.shift(); next; next = queue.shift()) {
       const errand = next;
@@ -145,6 +156,10 @@ async function runAll(sync: Sync, desk: Desk | undefined, errands: readonly Erra
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, work));
+  if (gesture.known.length > 0) {
+    if (desk) desk.say(knownWords(gesture.known));
+    else gatheringOf(sync).say(knownWords(gesture.known, 'lie'));
+  }
   if (desk) desk.offerNaming(gesture.pictures);
 }
 

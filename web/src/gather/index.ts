@@ -6,4 +6,4 @@ export { type Aim, gatheringOf } from './gathering.ts';
 export { LandingLink } from './landing-link.tsx';
 export { LandingPage } from './landing-page.tsx';
 export { placeOnBoard } from './place-on-board.ts';
-export { OWN_DRAG } from './use-incoming.ts';
+export { listenForIncoming, OWN_DRAG } from './use-incoming.ts';

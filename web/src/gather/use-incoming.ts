@@ -2,6 +2,7 @@ import type { Board } from '@miradero/core/schema';
 import { useEffect } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
+import type { StageView } from '../stage/index.ts';
 import type { Sync } from '../sync/index.ts';
 import { bring, type Destination } from './bring.ts';
 import type { BroughtFile } from './brought.ts';
@@ -38,55 +39,73 @@ function filesOf(transfer: DataTransfer): { files: () => Promise<File[]>; hasFol
   return { files: () => (hasFolder ? walk(entries) : Promise.resolve(plain)), hasFolder };
 }
 
-/** What is pasted or dropped anywhere on the page comes in: onto the board, or to the landing. */
-export function useIncoming(sync: Sync, desk: Desk | undefined, board?: Board): void {
-  useEffect(() => {
-    const ending = new AbortController();
-    const options = { signal: ending.signal };
+/** Where things come in: a window, with the view of the board that is in it. */
+export interface Entrance {
+  readonly window: Window;
+  readonly sync: Sync;
+  readonly desk: Desk | undefined;
+  readonly board?: Board | undefined;
+  /** The view in that window; by default that of the desk. */
+  readonly view?: () => StageView | undefined;
+}
 
-    const onPaste = (event: ClipboardEvent) => {
-      // The clipboard can be read during the event alone.
-      const files = [...(event.clipboardData?.files ?? [])];
-      const text = (type: string) => event.clipboardData?.getData(type) ?? '';
-      if (isTyping(event) && files.length === 0) return;
-      event.preventDefault();
-      const brought = readClipboard(files, text('text/html'), text('text/plain'));
-      const to = { sync, desk, at: pointOf(desk), ...(board ? { board } : {}) };
-      if (brought.length > 0) void bring(to, brought);
-      else sayAt(to, NOTHING_PASTED);
-    };
-    const onOver = (event: DragEvent) => {
-      if (event.dataTransfer?.types.includes(OWN_DRAG)) return;
-      event.preventDefault();
-      if (event.dataTransfer) event.dataTransfer.dropEffect = 'copy';
-    };
-    const onDrop = async (event: DragEvent) => {
-      const transfer = event.dataTransfer;
-      if (!transfer || transfer.types.includes(OWN_DRAG)) return;
-      event.preventDefault();
-      const isOnStage = (event.target as Node).nodeName === 'CANVAS';
-      const at = isOnStage && desk?.view ? desk.view.toBoard(desk.view.pointOf(event)) : pointOf(undefined);
-      const middle = desk?.view?.camera.centre ?? at;
-      const to = { sync, desk, at: isOnStage ? at : middle, ...(board ? { board } : {}) };
-      const dropped = filesOf(transfer);
-      const isLook = event.altKey;
-      const text = (type: string) => transfer.getData(type);
-      const dragged = dropped
-        ? []
-        : readDragged(text('text/html'), text('text/uri-list'), text('text/plain'));
-      if (!dropped) {
-        if (dragged.length > 0) await bring(to, dragged);
-        else sayAt(to, NOTHING_DROPPED);
-        return;
-      }
-      const files = await dropped.files();
-      if (isLook && dropped.hasFolder) gatheringOf(sync).pick({ kind: 'folder', title: 'The folder', files });
-      else if (files.length > 0) await bring(to, files.map(asFile));
-      else sayAt(to, 'The folder is empty.');
-    };
-    window.addEventListener('paste', onPaste, options);
-    window.addEventListener('dragover', onOver, options);
-    window.addEventListener('drop', (event) => void onDrop(event), options);
-    return () => ending.abort();
-  }, [sync, desk, board]);
+/**
+ * What is pasted or dropped anywhere in a window comes in: onto the board, or to the landing.
+ *
+ * @returns a function that ends it
+ */
+export function listenForIncoming({ window, sync, desk, board, view }: Entrance): () => void {
+  const ending = new AbortController();
+  const viewHere = view ?? (() => desk?.view);
+  const middle = () => viewHere()?.camera.centre ?? { x: 0, y: 0 };
+  const pointer = () => (view ? middle() : pointOf(desk));
+  const options = { signal: ending.signal };
+
+  const onPaste = (event: ClipboardEvent) => {
+    // The clipboard can be read during the event alone.
+    const files = [...(event.clipboardData?.files ?? [])];
+    const text = (type: string) => event.clipboardData?.getData(type) ?? '';
+    if (isTyping(event) && files.length === 0) return;
+    event.preventDefault();
+    const brought = readClipboard(files, text('text/html'), text('text/plain'));
+    const to = { sync, desk, at: pointer(), ...(board ? { board } : {}) };
+    if (brought.length > 0) void bring(to, brought);
+    else sayAt(to, NOTHING_PASTED);
+  };
+  const onOver = (event: DragEvent) => {
+    if (event.dataTransfer?.types.includes(OWN_DRAG)) return;
+    event.preventDefault();
+    if (event.dataTransfer) event.dataTransfer.dropEffect = 'copy';
+  };
+  const onDrop = async (event: DragEvent) => {
+    const transfer = event.dataTransfer;
+    if (!transfer || transfer.types.includes(OWN_DRAG)) return;
+    event.preventDefault();
+    const isOnStage = (event.target as Node).nodeName === 'CANVAS';
+    const here = viewHere();
+    const at = isOnStage && here ? here.toBoard(here.pointOf(event)) : middle();
+    const to = { sync, desk, at, ...(board ? { board } : {}) };
+    const dropped = filesOf(transfer);
+    const isLook = event.altKey;
+    const text = (type: string) => transfer.getData(type);
+    const dragged = dropped ? [] : readDragged(text('text/html'), text('text/uri-list'), text('text/plain'));
+    if (!dropped) {
+      if (dragged.length > 0) await bring(to, dragged);
+      else sayAt(to, NOTHING_DROPPED);
+      return;
+    }
+    const files = await dropped.files();
+    if (isLook && dropped.hasFolder) gatheringOf(sync).pick({ kind: 'folder', title: 'The folder', files });
+    else if (files.length > 0) await bring(to, files.map(asFile));
+    else sayAt(to, 'The folder is empty.');
+  };
+  window.addEventListener('paste', onPaste, options);
+  window.addEventListener('dragover', onOver, options);
+  window.addEventListener('drop', (event) => void onDrop(event), options);
+  return () => ending.abort();
+}
+
+/** The same for the page that is in front. */
+export function useIncoming(sync: Sync, desk: Desk | undefined, board?: Board): void {
+  useEffect(() => listenForIncoming({ window, sync, desk, board }), [sync, desk, board]);
 }

@@ -16,7 +16,7 @@ export function PerchButton({ desk }: { desk: Desk }) {
   };
 
   const toggle = async () => {
-    if (current.current) {
+    if (current.current && !current.current.isClosed()) {
       current.current.close();
       return;
     }
@@ -24,7 +24,11 @@ export function PerchButton({ desk }: { desk: Desk }) {
     isOpening.current = true;
     try {
       const { id, board } = desk.session;
-      hold(await openPerch(id, `${board.name} · perch`, () => hold(undefined)));
+      const opened = await openPerch(id, `${board.name} · perch`, () => {
+        // A later one may be open by then.
+        if (current.current === opened) hold(undefined);
+      });
+      hold(opened);
     } catch (error) {
       desk.say('The perch did not open.', [error instanceof Error ? error.message : String(error)]);
     } finally {

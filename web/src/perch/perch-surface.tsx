@@ -3,6 +3,7 @@ import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { cameraKeeper, type Desk, keptCamera, ZoomFigure } from '../desk/index.ts';
+import { listenForIncoming } from '../gather/index.ts';
 import { type Drag, Gestures, type Hand, StageView } from '../stage/index.ts';
 
 /** In the perch the hand only looks: every drag pans. */
@@ -68,6 +69,10 @@ function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
   const ends = [
     view.onCamera(() => {
       if (!view.isFitted) keeper.moved(view.camera);
+    }),
+    listenForIncoming({
+      ...{ window: holder.ownerDocument.defaultView!, sync: desk.sync, desk },
+      view: () => view,
     }),
     listenToKeys(holder.ownerDocument.defaultView!, {
       f: () => hand.comeClose(),

@@ -2,6 +2,8 @@
 export interface PerchWindow {
   /** Where to render; undefined for a popup, which is a page of its own. */
   readonly holder: HTMLElement | undefined;
+  /** It may be gone before its own word of that is heard here. */
+  isClosed(): boolean;
   close(): void;
 }
 
@@ -54,7 +56,7 @@ export async function openPerch(board: string, title: string, onClosed: () => vo
     undress();
     onClosed();
   });
-  return { holder, close: () => opened.close() };
+  return { holder, isClosed: () => opened.closed, close: () => opened.close() };
 }
 
 function openPopup(board: string, onClosed: () => void): PerchWindow {
@@ -69,6 +71,7 @@ function openPopup(board: string, onClosed: () => void): PerchWindow {
   }, 500);
   return {
     holder: undefined,
+    isClosed: () => popup.closed,
     close() {
       popup.close();
       clearInterval(timer);

@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 /**
  * What a person says of pictures to sort them, what is measured of them, and subjects. Everything that is searched
  * has its index: words by full text and trigrams, lists by GIN, colours and looks by distance in OKLab (`cube`), orders
- * by B-trees. A subject's parts are one document: they are few, nested once, and always read together.
+ * by B-trees that hold nothing put away, so that counting and leafing never touch the rows themselves. A subject's parts are one document: they are few, nested once, and always read together.
  */
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
@@ -55,20 +55,21 @@ export async function up(knex: Knex): Promise<void> {
     create index pictures_by_tags on pictures using gin (tags);
     create index pictures_by_parts on pictures using gin (parts);
     create index pictures_by_purposes on pictures using gin (purposes jsonb_path_ops);
-    create index pictures_by_name on pictures (owner, lower(name), id);
-    create index pictures_by_pixels on pictures (owner, (width::bigint * height), id);
-    create index pictures_by_taken on pictures (owner, taken_at, id);
-    create index pictures_by_taken_down on pictures (owner, taken_at desc nulls last, id desc);
-    create index pictures_by_lightness on pictures (owner, lightness, id);
-    create index pictures_by_lightness_down on pictures (owner, lightness desc nulls last, id desc);
-    create index pictures_by_hue on pictures (owner, hue, id);
-    create index pictures_by_hue_down on pictures (owner, hue desc nulls last, id desc);
-    create index pictures_by_sharpness on pictures (owner, sharpness, id);
-    create index pictures_by_sharpness_down on pictures (owner, sharpness desc nulls last, id desc);
-    create index pictures_by_complexity on pictures (owner, complexity, id);
-    create index pictures_by_complexity_down on pictures (owner, complexity desc nulls last, id desc);
-    create index pictures_by_looked_at on pictures (owner, looked_at nulls first, id);
-    create index pictures_by_looked_at_down on pictures (owner, looked_at desc nulls last, id desc);
+    create index pictures_by_added on pictures (owner, added_at desc, id) where not is_put_away;
+    create index pictures_by_name on pictures (owner, lower(name), id) where not is_put_away;
+    create index pictures_by_pixels on pictures (owner, (width::bigint * height), id) where not is_put_away;
+    create index pictures_by_taken on pictures (owner, taken_at, id) where not is_put_away;
+    create index pictures_by_taken_down on pictures (owner, taken_at desc nulls last, id desc) where not is_put_away;
+    create index pictures_by_lightness on pictures (owner, lightness, id) where not is_put_away;
+    create index pictures_by_lightness_down on pictures (owner, lightness desc nulls last, id desc) where not is_put_away;
+    create index pictures_by_hue on pictures (owner, hue, id) where not is_put_away;
+    create index pictures_by_hue_down on pictures (owner, hue desc nulls last, id desc) where not is_put_away;
+    create index pictures_by_sharpness on pictures (owner, sharpness, id) where not is_put_away;
+    create index pictures_by_sharpness_down on pictures (owner, sharpness desc nulls last, id desc) where not is_put_away;
+    create index pictures_by_complexity on pictures (owner, complexity, id) where not is_put_away;
+    create index pictures_by_complexity_down on pictures (owner, complexity desc nulls last, id desc) where not is_put_away;
+    create index pictures_by_looked_at on pictures (owner, looked_at nulls first, id) where not is_put_away;
+    create index pictures_by_looked_at_down on pictures (owner, looked_at desc nulls last, id desc) where not is_put_away;
     create index pictures_by_licence on pictures (owner, (source ->> 'licence'));
     create index pictures_by_creator on pictures (owner, (source ->> 'creator'));
     create index pictures_by_pile on pictures (owner, pile) where pile is not null;
