@@ -176,7 +176,9 @@ export function saidOf(file: string, truth: Truth): Said | undefined {
       ? 'now'
       : /recompressed|rescaled/.test(file)
         ? 'no'
-        : null,
+        : /cropped|mirrored|poster|16-bit|p3/.test(file)
+          ? 'maybe'
+          : null,
     isToScale: /^ferry-(plan|side-elevation|front-elevation|blueprint)/.test(file),
     useMark: /^(surface|sky)/.test(file) ? 'work' : /^(head|mannequin)/.test(file) ? 'look' : null,
   };

@@ -15,7 +15,7 @@ import { startRunning } from './support/running.ts';
 const FOLDER = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 const PICTURES = fileURLToPath(new URL('../demo/pictures/', import.meta.url));
 const SIZE = { width: 1280, height: 800 };
-const [form, light, odra, page7] = BOARDS as [DemoBoard, DemoBoard, DemoBoard, DemoBoard];
+const [form, light, , page7] = BOARDS as [DemoBoard, DemoBoard, DemoBoard, DemoBoard];
 const HINGE = 'Bow ramp at its hinge, chain on the roller';
 
 interface Place {
@@ -97,7 +97,6 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await shoot(page, 'board');
   },
   light: (place) => shootBoard(place, light, 'light'),
-  odra: (place) => shootBoard(place, odra, 'odra'),
   'page-7': (place) => shootBoard(place, page7, 'page-7'),
   async library(place) {
     const page = await openLibrary(place, '/library?purpose=light&sort=lightness');
@@ -131,33 +130,10 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     const page = await openLibrary(place, `/sources?board=${light.id}`);
     await shoot(page, 'sources');
   },
-  async trim(place) {
-    const page = await openForm(place);
-    await select(page, HINGE);
-    await page.keyboard.press('t');
-    await shoot(page, 'trim');
-  },
-  async turning(place) {
-    const page = await openForm(place);
-    await select(page, HINGE);
-    const hinge = await placeOf(place.address, HINGE);
-    const from = await onPage(page, { x: hinge.x + 150, y: hinge.y + 80 });
-    await page.keyboard.down('r');
-    await page.mouse.move(from.x, from.y);
-    await page.mouse.down();
-    await page.mouse.move(from.x - 6, from.y + 34, { steps: 6 });
-    await page.waitForTimeout(300);
-    await shoot(page, 'turning');
-  },
   async keys(place) {
     const page = await openForm(place);
     await page.keyboard.press('Shift+?');
     await shoot(page, 'keys');
-  },
-  async phone(place) {
-    const page = await openPage(place, `/boards/${form.id}`, { width: 390, height: 844 });
-    await stageReady(page);
-    await shoot(page, 'phone');
   },
   async trouble(place) {
     const page = await openForm(place);

@@ -6,8 +6,8 @@ export interface Direction {
   readonly elevationDeg: number;
 }
 
-const SIDE = 104;
-const RADIUS = 46;
+const SIDE = 132;
+const RADIUS = 44;
 /** Rim of the ground, as a share of the radius: within it from above, beyond it from below. */
 const GROUND = 0.72;
 /** What lies on the outer rim. */
@@ -99,7 +99,7 @@ export function Dial({
         aria-valuemin={-180}
         aria-valuemax={180}
         aria-valuetext={words}
-        className="size-[104px] cursor-crosshair touch-none"
+        className="size-[132px] cursor-crosshair touch-none"
         onPointerDown={(event) => {
           event.currentTarget.setPointerCapture(event.pointerId);
           setHeld(at(event));
@@ -137,17 +137,17 @@ export function Dial({
               />
             </>
           )}
-          <g fontSize="9" fill="var(--muted)" textAnchor="middle" fontFamily="var(--font-sans)">
-            <text x={middle} y={SIDE - 8}>
+          <g fontSize="12" fill="var(--muted)" textAnchor="middle" fontFamily="var(--font-sans)">
+            <text x={middle} y={SIDE - 6}>
               {marks[0]}
             </text>
-            <text x={SIDE - 14} y={middle - 3}>
+            <text x={SIDE - 3} y={middle + 22} textAnchor="end">
               {marks[1]}
             </text>
             <text x={middle} y={15}>
               {marks[2]}
             </text>
-            <text x={14} y={middle - 3}>
+            <text x={3} y={middle + 22} textAnchor="start">
               {marks[3]}
             </text>
           </g>

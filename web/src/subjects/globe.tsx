@@ -1,7 +1,7 @@
 import { BANDS, type Coverage, cellWords, SECTORS } from '@miradero/core/subject';
 
-const CELL = { width: 40, height: 30 };
-const LEFT = 74;
+const CELL = { width: 39, height: 30 };
+const LEFT = 82;
 const TOP = 18;
 /** From so many pictures on a view counts as well covered. */
 const FULL = 4;
@@ -44,7 +44,7 @@ export function Globe({
           <path d="M0 0V6" stroke="var(--line)" strokeWidth="2" />
         </pattern>
       </defs>
-      <g fontSize="11" fill="var(--muted)" fontFamily="var(--font-sans)">
+      <g fontSize="13" fill="var(--muted)" fontFamily="var(--font-sans)">
         {bands.map((band, row) => (
           <text key={band} x={LEFT - 8} y={TOP + (row + 0.5) * CELL.height + 4} textAnchor="end">
             {BANDS[band]!.name}
@@ -97,7 +97,7 @@ export function Globe({
                   x={place.x + CELL.width / 2 - 1}
                   y={place.y + CELL.height / 2 + 3}
                   textAnchor="middle"
-                  fontSize="11"
+                  fontSize="13"
                   fill="var(--paper)"
                   fontFamily="var(--font-mono)"
                 >
