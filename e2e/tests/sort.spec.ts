@@ -66,6 +66,11 @@ test('from more than a hundred pictures to the one wanted: by word, part, colour
   await expect(nameOf(page, 'Mannequin, turning the crank, high')).toBeVisible();
   await page.getByRole('searchbox').fill('');
 
+  const results = await new AxeBuilder({ page }).analyze();
+  expect(results.violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')).toEqual(
+    [],
+  );
+
   await page.getByText('that are …').click();
   await page.getByRole('button', { name: 'chain wheel', exact: true }).click();
   await page.keyboard.press('Escape');
@@ -124,6 +129,11 @@ test('many are told the same at once, and each is as it was when that is taken b
   await label.getByLabel('Tag for all').fill('crew');
   await page.keyboard.press('Enter');
   await expect.poll(async () => (await search('tag=crew')).total).toBe(4);
+  await label.getByLabel('Colour of crew').fill('#336699');
+  await label.getByLabel('Colour of crew').blur();
+  await expect
+    .poll(async () => (await (await fetch(`${running.address}/api/library/words`)).json()).tags)
+    .toContainEqual({ name: 'crew', colour: '#336699', count: 4 });
   await label.getByRole('button', { name: 'costume' }).click();
   await expect.poll(async () => (await search('tag=crew&purpose=costume')).total).toBe(4);
   await label.getByLabel('Name for all').fill('Deckhand');
@@ -229,6 +239,12 @@ test('a blind spot is found, gathered for, and filled', async ({ page }) => {
   await expect(
     page.getByRole('button', { name: 'Gather for The ferry: underside', exact: true }),
   ).toHaveCount(0);
+
+  // The same globe for one light alone.
+  await page.getByRole('button', { name: /^from behind/ }).click();
+  await expect(page.getByText('in light from behind')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'front, level: one picture' })).toBeVisible();
+  await page.getByRole('button', { name: /^from behind/ }).click();
 
   // A view that nobody has found: its cell says so, and what comes in for it fills it.
   const cell = page.getByRole('button', { name: 'back and left, from above: no picture' }).first();

@@ -7,6 +7,7 @@ import {
   type Point,
   type Rectangle,
 } from '@miradero/core/geometry';
+import { sharpnessIn } from '@miradero/core/picture';
 import type { Item, Picture, Placement } from '@miradero/core/schema';
 import { type ReactNode, useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
@@ -109,6 +110,9 @@ function PictureFacts({ desk, placement }: { desk: Desk; placement: Placement })
           </Row>
         )}
         <Standing desk={desk} item={placement} />
+        {sharpWords(placement, known?.picture) && (
+          <Row name="Sharp up to">{sharpWords(placement, known?.picture)}</Row>
+        )}
         {colour && <Row name="Colour">{colour}</Row>}
         {bytes !== undefined && <Row name="File">{sizeWords(bytes)}</Row>}
         {known?.picture && motionWords(known.picture) && <Row name="Moves">{motionWords(known.picture)}</Row>}
@@ -123,6 +127,15 @@ function PictureFacts({ desk, placement }: { desk: Desk; placement: Placement })
       {known?.picture && <PictureSourceRows key={known.id} desk={desk} picture={known.picture} />}
     </>
   );
+}
+
+/** To which zoom of the board its detail lasts at the size at which it stands. */
+function sharpWords({ trim, width }: Placement, picture: Picture | undefined): string {
+  if (!picture?.measures) return '';
+  const isWhole = trim.width === 1 && trim.height === 1;
+  const sharpness = isWhole ? picture.measures.sharpness : sharpnessIn(picture.measures.sharpnessGrid, trim);
+  const zoom = (picture.width * trim.width * 2 * sharpness) / width;
+  return sharpness === 0 ? '' : `about ${Math.round(zoom * 100)}\u2009% zoom`;
 }
 
 /** "12 frames, 1.2 s", for what moves. */

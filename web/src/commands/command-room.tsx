@@ -36,6 +36,7 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
       else if (id === 'find') (onFind ?? (() => setOpen('palette')))();
       else if (id === 'all-boards') void navigate('/boards');
       else if (['landing', 'settings', 'library', 'subjects'].includes(id)) void navigate(`/${id}`);
+      else if (id === 'sources') void navigate(desk ? `/sources?board=${desk.session.id}` : '/sources');
       else if (id === 'bring') void navigate(desk ? `/bring?board=${desk.session.id}` : '/bring');
       else if (id === 'close-board' || id === 'put-away') {
         if (!desk) return;

@@ -11,6 +11,7 @@ export const EVERYWHERE = [
   { id: 'landing', label: 'landing', group: 'Everywhere', keys: ['$mod+Shift+L'] },
   { id: 'library', label: 'library', group: 'Everywhere', keys: ['$mod+Shift+F'] },
   { id: 'subjects', label: 'subjects', group: 'Everywhere', keys: [] },
+  { id: 'sources', label: 'sources of these pictures', group: 'Everywhere', keys: [] },
   { id: 'settings', label: 'settings', group: 'Everywhere', keys: [] },
   { id: 'bring', label: 'bring from a phone or a narrow window', group: 'Everywhere', keys: [] },
   { id: 'close-board', label: 'close this tab', group: 'Everywhere', keys: [] },

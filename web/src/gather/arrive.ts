@@ -1,5 +1,5 @@
 import { arrange, boundsOf, createPlacement, keysOnTop, type Shape } from '@miradero/core/board';
-import { centreOf, type Point, type Rectangle } from '@miradero/core/geometry';
+import { centreOf, overlaps, type Point, type Rectangle } from '@miradero/core/geometry';
 import { nextOfSeries, readableName } from '@miradero/core/picture';
 import type { Arrival, Desk } from '../desk/index.ts';
 import type { BroughtFile } from './brought.ts';
@@ -176,5 +176,7 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
   const failures = gathering.report.failures.slice(known);
   if (failures.length > 0) sayFailures(desk, failures);
   else if (again.length > 0) desk.say(knownWords(again));
+  else if (desk.view && places.length > 0 && !places.some((place) => overlaps(place, desk.view!.view)))
+    desk.say('There was no room in view: they stand beside it. 0 shows the whole board.');
   desk.offerNaming(standing.stood);
 }

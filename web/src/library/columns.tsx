@@ -2,6 +2,7 @@ import type { LibrarySort, Picture } from '@miradero/core/schema';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { Thumb } from '../shell/index.ts';
+import { isMore } from './use-selection.ts';
 import type { WallProps } from './wall.tsx';
 
 const ROW = 44;
@@ -155,7 +156,7 @@ export function Columns({
               style={{ height: ROW, transform: `translateY(${row.start}px)`, gridTemplateColumns: TEMPLATE }}
               onClick={(event) =>
                 selection.press(row.index, {
-                  isMore: event.ctrlKey || event.metaKey,
+                  isMore: isMore(event),
                   isRange: event.shiftKey,
                 })
               }

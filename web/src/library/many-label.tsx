@@ -1,6 +1,14 @@
-import { type Bulk, PILES, type Picture, PURPOSES, type Subject, type UseMark } from '@miradero/core/schema';
+import {
+  type Bulk,
+  PILES,
+  type Picture,
+  PURPOSES,
+  type Subject,
+  type Tag,
+  type UseMark,
+} from '@miradero/core/schema';
 import { type FormEvent, type ReactNode, useState } from 'react';
-import { useSubjects } from '../shell/index.ts';
+import { useSubjects, useSync } from '../shell/index.ts';
 import { bulkHistory } from './bulk-history.ts';
 import { useLibraryWords } from './use-library.ts';
 
@@ -112,6 +120,36 @@ function Parts({ pictures, subject, tell }: { pictures: readonly Picture[]; subj
   );
 }
 
+/** The colours by which tags are known on the wall, chosen here. */
+function TagColours({ tags }: { tags: readonly Tag[] }) {
+  const { outbox } = useSync();
+  const set = (name: string, colour: string | null) =>
+    void outbox.put({ kind: 'patch', path: '/api/library/tags', body: { name, colour } });
+  if (tags.length === 0) return null;
+  return (
+    <p className="flex flex-wrap items-center gap-x-3 pt-1 text-[12px] text-muted">
+      colours
+      {tags.map(({ name, colour }) => (
+        <span key={name} className="flex items-center gap-1">
+          <input
+            type="color"
+            aria-label={`Colour of ${name}`}
+            className="h-4 w-5 border border-line"
+            defaultValue={colour ?? '#797979'}
+            onBlur={(event) => event.target.value !== (colour ?? '#797979') && set(name, event.target.value)}
+          />
+          {name}
+          {colour && (
+            <button type="button" className="underline" onClick={() => set(name, null)}>
+              none
+            </button>
+          )}
+        </span>
+      ))}
+    </p>
+  );
+}
+
 const MARKS: readonly (readonly [UseMark, string])[] = [
   ['look', 'only to look at'],
   ['work', 'may go into the work'],
@@ -211,6 +249,7 @@ export function ManyLabel({ pictures, onTold }: { pictures: readonly Picture[]; 
             />
           ))}
         </div>
+        <TagColours tags={tags.filter(({ name }) => tagged.has(name))} />
         <Line
           label="Tag for all"
           placeholder="another tag"

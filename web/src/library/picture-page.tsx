@@ -108,7 +108,6 @@ function Fineness({ picture }: { picture: Picture }) {
         </p>
       )}
       {isForWork && lens && <p className="py-1 text-vermilion">{lens}</p>}
-      {!isForWork && lens && <p className="py-1 text-muted">{lens}</p>}
     </dl>
   );
 }

@@ -1,5 +1,5 @@
 import type { Picture } from '@miradero/core/schema';
-import { useCallback, useState } from 'react';
+import { type MouseEvent, useCallback, useState } from 'react';
 import type { Found } from './use-library.ts';
 
 export interface Selection {
@@ -15,6 +15,10 @@ export interface Selection {
   set(pictures: readonly Picture[]): void;
   clear(): void;
 }
+
+/** A press that takes one more: with a key, or by a finger, which has no key. */
+export const isMore = ({ ctrlKey, metaKey, nativeEvent }: MouseEvent): boolean =>
+  ctrlKey || metaKey || (nativeEvent as PointerEvent).pointerType === 'touch';
 
 /** What is selected in a library of which only some is known at a time. */
 export function useSelection(found: Found): Selection {

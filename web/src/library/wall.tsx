@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type DragEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import { Thumb } from '../shell/index.ts';
 import type { Found } from './use-library.ts';
-import type { Selection } from './use-selection.ts';
+import { isMore, type Selection } from './use-selection.ts';
 
 const GAP = 14;
 /** Below this a name would be cut after a few letters. */
@@ -51,9 +51,7 @@ function Hung({ picture, index, props }: { picture: Picture; index: number; prop
       draggable
       className={`hung flex cursor-default flex-col ${isSelected ? 'is-selected' : ''}`}
       style={{ width: size }}
-      onClick={(event) =>
-        selection.press(index, { isMore: event.ctrlKey || event.metaKey, isRange: event.shiftKey })
-      }
+      onClick={(event) => selection.press(index, { isMore: isMore(event), isRange: event.shiftKey })}
       onDoubleClick={() => props.onOpen(picture)}
       onDragStart={(event) => props.onDrag(picture, event)}
     >

@@ -1,9 +1,26 @@
-import type { Subject, View } from '@miradero/core/schema';
-import { BANDS, type Coverage, cellWords, type Gap, SECTORS, sectorMiddleDeg } from '@miradero/core/subject';
-import { useState } from 'react';
+import type { DistanceStep, Picture, Subject, View } from '@miradero/core/schema';
+import {
+  BANDS,
+  type Coverage,
+  cellWords,
+  coverageOf,
+  type Gap,
+  type LightName,
+  lightOf,
+  SECTORS,
+  type Serving,
+  sectorMiddleDeg,
+} from '@miradero/core/subject';
+import { useMemo, useState } from 'react';
 import type { Aim } from '../gather/index.ts';
 import { Globe } from './globe.tsx';
 import { NO_VIEW } from './view-dials.tsx';
+
+const DISTANCE_WORDS = {
+  near: 'from near',
+  middle: 'from a middle distance',
+  far: 'from far',
+} as const satisfies Record<DistanceStep, string>;
 
 /** Gaps shown before one asks for more. */
 const FIRST = 9;
@@ -34,34 +51,82 @@ const REASONS: Readonly<Record<Gap['kind'], string>> = {
   flat: 'only flat light, which hides the form',
 };
 
-function Counts({ title, counts }: { title: string; counts: Readonly<Record<string, number>> }) {
+/** How often each of some words was said; a press shows the views of those pictures alone. */
+function Counts<T extends string>({
+  title,
+  counts,
+  chosen,
+  onChoose,
+}: {
+  title: string;
+  counts: Readonly<Record<T, number>>;
+  chosen: T | undefined;
+  onChoose: (words: T | undefined) => void;
+}) {
   return (
     <p className="flex flex-wrap gap-x-4 text-[13px]">
       <span className="text-muted">{title}</span>
-      {Object.entries(counts).map(([words, count]) => (
-        <span key={words} className={count === 0 ? 'text-vermilion' : ''}>
+      {(Object.entries(counts) as [T, number][]).map(([words, count]) => (
+        <button
+          key={words}
+          type="button"
+          aria-pressed={chosen === words}
+          className={`aria-pressed:underline aria-pressed:underline-offset-4 ${count === 0 ? 'text-vermilion' : ''}`}
+          onClick={() => onChoose(chosen === words ? undefined : words)}
+        >
           {words} <span className="figures">{count}</span>
-        </span>
+        </button>
       ))}
     </p>
   );
+}
+
+/** As coverage wants to know a picture. */
+const servingOf = (picture: Picture, subject: Subject): Serving => ({
+  ...{ id: picture.id, parts: picture.parts, view: picture.views[subject.id], isToScale: picture.isToScale },
+  modelling: picture.measures?.modelling ?? null,
+});
+
+/** Coverage by those pictures alone that were taken in one light, from one distance, or both. */
+function useCoverageIn(
+  coverage: Coverage,
+  pictures: readonly Picture[],
+  subject: Subject,
+  light: LightName | undefined,
+  distance: DistanceStep | undefined,
+): Coverage {
+  return useMemo(() => {
+    if (!light && !distance) return coverage;
+    const some = pictures
+      .map((picture) => servingOf(picture, subject))
+      .filter(
+        ({ view }) =>
+          (!light || (view && lightOf(view) === light)) && (!distance || view?.distance === distance),
+      );
+    return coverageOf(subject, some);
+  }, [coverage, pictures, subject, light, distance]);
 }
 
 /** The views, lights and distances of a subject that no picture shows yet, and the way to each. */
 export function BlindSpots({
   subject,
   coverage,
+  pictures,
   onGather,
   onShow,
 }: {
   subject: Subject;
   coverage: Coverage;
+  pictures: readonly Picture[];
   onGather: (aim: Aim) => void;
   onShow: (pictures: readonly string[] | undefined) => void;
 }) {
   const [cell, setCell] = useState<number>();
   const [isAll, setAll] = useState(false);
-  const covered = coverage.cells.filter((pictures) => pictures.length > 0).length;
+  const [light, setLight] = useState<LightName>();
+  const [distance, setDistance] = useState<DistanceStep>();
+  const shown = useCoverageIn(coverage, pictures, subject, light, distance);
+  const covered = shown.cells.filter((pictures) => pictures.length > 0).length;
   const at = cell === undefined ? undefined : { sector: cell % SECTORS, band: Math.floor(cell / SECTORS) };
   const gaps = isAll ? coverage.gaps : coverage.gaps.slice(0, FIRST);
   const word = 'whitespace-nowrap text-[13px] underline underline-offset-3';
@@ -71,6 +136,8 @@ export function BlindSpots({
       <p className="mb-1 text-[13px] text-muted">
         <span className="figures">{covered}</span> of <span className="figures">{coverage.cells.length}</span>{' '}
         views are covered
+        {light ? ` in light ${light}` : ''}
+        {distance ? `, ${DISTANCE_WORDS[distance]}` : ''}
         {coverage.withoutView > 0 && (
           <>
             ; of <span className="figures">{coverage.withoutView}</span>{' '}
@@ -79,15 +146,15 @@ export function BlindSpots({
         )}
       </p>
       <Globe
-        coverage={coverage}
+        coverage={shown}
         chosen={cell}
         onChoose={(next) => {
           setCell(next === cell ? undefined : next);
-          const pictures = coverage.cells[next]!;
-          onShow(next === cell || pictures.length === 0 ? undefined : pictures);
+          const there = shown.cells[next]!;
+          onShow(next === cell || there.length === 0 ? undefined : there);
         }}
       />
-      {at && coverage.cells[cell!]!.length === 0 && (
+      {at && shown.cells[cell!]!.length === 0 && (
         <p className="flex items-baseline gap-3 pb-1 text-[13px]">
           Nothing shows it from the {cellWords(at.sector, at.band)}.
           <button
@@ -104,8 +171,8 @@ export function BlindSpots({
           </button>
         </p>
       )}
-      <Counts title="light" counts={coverage.lights} />
-      <Counts title="distance" counts={coverage.distances} />
+      <Counts title="light" counts={coverage.lights} chosen={light} onChoose={setLight} />
+      <Counts title="distance" counts={coverage.distances} chosen={distance} onChoose={setDistance} />
       <ul className="mt-3">
         {gaps.map((gap) => (
           <li key={gap.kind + gap.words} className="flex items-baseline gap-3 border-line border-t py-1">

@@ -219,6 +219,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
           <BlindSpots
             subject={subject}
             coverage={coverage}
+            pictures={pictures}
             onShow={setCell}
             onGather={(aim) => gathering.aimAt(aim)}
           />
