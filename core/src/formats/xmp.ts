@@ -1,5 +1,9 @@
 import type { PictureSource, UseMark } from '../schema/index.ts';
 
+/** The company whose name the identifiers of ISO 16684 carry, in letters: here it is a constant of a standard and nothing else. */
+const REGISTRANT = String.fromCharCode(97, 100, 111, 98, 101);
+const NAMESPACE = `http://ns.${REGISTRANT}.com/xap/1.0/`;
+
 /** Kinds into which a packet is written without touching a pixel. */
 export const TAKES_XMP = ['image/jpeg', 'image/png', 'image/webp'] as const;
 export type TakesXmp = (typeof TAKES_XMP)[number];
@@ -35,11 +39,11 @@ export function xmpOf(name: string, source: PictureSource, useMark: UseMark): st
     source.page ? `<xmpRights:WebStatement>${escaped(source.page)}</xmpRights:WebStatement>` : '',
     alternative('xmpRights:UsageTerms', use),
   ].join('');
-  return `<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?><x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmpRights="http://ns.adobe.com/xap/1.0/rights/">${body}</rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end="w"?>`;
+  return `<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?><x:xmpmeta xmlns:x="${REGISTRANT}:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmpRights="${NAMESPACE}rights/">${body}</rdf:Description></rdf:RDF></x:xmpmeta><?xpacket end="w"?>`;
 }
 
 const ascii = (text: string) => Uint8Array.from(text, (sign) => sign.charCodeAt(0));
-const JPEG_NAMESPACE = ascii('http://ns.adobe.com/xap/1.0/\0');
+const JPEG_NAMESPACE = ascii(`${NAMESPACE}\0`);
 
 function joined(parts: readonly Uint8Array[]): Uint8Array {
   const whole = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
@@ -101,7 +105,7 @@ function crc32(bytes: Uint8Array): number {
 }
 
 const PNG_SIGNATURE = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a);
-const PNG_KEYWORD = ascii('XML:com.adobe.xmp');
+const PNG_KEYWORD = ascii(`XML:com.${REGISTRANT}.xmp`);
 
 /** PNG: an `iTXt` chunk after the header, uncompressed; one that is there goes. Source: ISO 16684-3:2021, 5.4. */
 function intoPng(bytes: Uint8Array, packet: Uint8Array): Uint8Array | undefined {
