@@ -120,6 +120,10 @@ test('orders by what was measured, as a wall and as a list; a search is kept', a
 test('many are told the same at once, and each is as it was when that is taken back', async ({ page }) => {
   await library(page, '?words=mannequin&sort=name');
   const before = (await search('words=mannequin&sort=name')).pictures;
+  await shown(page).nth(0).dblclick();
+  // What was pressed is what opens: nothing moves under the hand.
+  await expect(page.getByRole('textbox', { name: 'Name of the picture' })).toHaveValue(before[0]!.name);
+  await page.keyboard.press('Escape');
   await shown(page).nth(0).click();
   await shown(page)
     .nth(3)
@@ -272,6 +276,12 @@ test('parts are made, named and given pictures by a number', async ({ page }) =>
   await page.getByLabel('a part of neck').fill('throat feathers');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'throat feathers', exact: true })).toBeVisible();
+
+  await page.getByRole('button', { name: 'put away', exact: true }).click();
+  await page.getByRole('button', { name: 'Bring back The heron' }).click();
+  await expect(
+    page.getByRole('navigation', { name: 'Subjects' }).getByRole('link', { name: 'The heron' }),
+  ).toBeVisible();
 
   await page.goto(`${running.address}/subjects/${SUBJECTS[3]!.id}`);
   await page.getByRole('button', { name: 'Low Sallow, light going' }).click();

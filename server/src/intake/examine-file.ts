@@ -13,6 +13,7 @@ import {
 import sharp from 'sharp';
 import { colourOf, type OwnColour } from '../pixels/colour-of.ts';
 import { sizeOfHeic } from '../pixels/decode-heic.ts';
+import { asStillAvif } from '../pixels/still-avif.ts';
 import type { ReceivedFile } from './receive-upload.ts';
 
 /** What the header of a picture says; sides are of the upright picture. */
@@ -64,7 +65,8 @@ async function readHead(path: string, type: IntakeType): Promise<Head | RefusalC
     return { ...PLAIN, kind: 'clip', width, height, frames, durationMs };
   }
   // The limit is ours, below, so that the refusal can say which one it was.
-  const facts = await sharp(path, { limitInputPixels: false }).metadata();
+  const input = type === 'image/avif' ? asStillAvif(await readFile(path)) : path;
+  const facts = await sharp(input, { limitInputPixels: false }).metadata();
   const { width, height, pageHeight = height, orientation = 1, pages = 1, delay, format } = facts;
   const size = orientation >= 5 ? { width: pageHeight, height: width } : { width, height: pageHeight };
   // The pages of a TIFF or of a container are pictures of their own, not moments of one.

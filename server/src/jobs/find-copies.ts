@@ -1,4 +1,4 @@
-import { copyBetween, type IntakeType, likenessHashOf } from '@miradero/core/picture';
+import { copyBetween, type IntakeType, likenessHashOf, type Measures } from '@miradero/core/picture';
 import sharp from 'sharp';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
@@ -22,15 +22,19 @@ interface Shown {
 /** Takes a picture's measures; what cannot be read at full size goes without them. */
 async function measure(knex: Knex, id: string, shown: Shown, small: Buffer): Promise<void> {
   const { type, width, height, sha256, poster } = shown;
+  // A database that goes away meanwhile fails the job, which is then done again.
+  const bytes = await readBytes(knex, poster ?? sha256);
+  let measures: Measures;
   try {
-    const bytes = await readBytes(knex, poster ?? sha256);
     const opened = await openPicture(bytes, poster ? 'image/webp' : type, width, height);
     // A poster may be smaller than what it stands for.
     const size = poster ? await sharp(bytes).metadata() : { width, height };
-    await recordMeasures(knex, id, await measuresOfPicture(opened, small, size.width, size.height));
+    measures = await measuresOfPicture(opened, small, size.width, size.height);
   } catch (cause) {
     console.error(`jobs: picture ${id} is not measured: ${cause instanceof Error ? cause.message : cause}`);
+    return;
   }
+  await recordMeasures(knex, id, measures);
 }
 
 /** The job: measures a picture, keeps its likeness and collects what is nearly the same; nobody is asked anything. */

@@ -60,6 +60,24 @@ describe('kinds that move', () => {
     expect(pictures[0]!.bytes).toBe((await demo(name)).length);
   });
 
+  it.each([
+    ['turning.avif', 'image/avif'],
+    ['turning.apng.png', 'image/png'],
+  ])('%s, as an independent encoder wrote it, is animated with all its frames', async (name, type) => {
+    const bytes = await readFile(new URL(`../test/fixtures/${name}`, import.meta.url));
+    const { pictures } = await upload(name, bytes);
+    // Four frames of a fifth of a second, 64 × 48.
+    expect(pictures[0]).toMatchObject({
+      kind: 'animated',
+      type,
+      frames: 4,
+      width: 64,
+      height: 48,
+      durationMs: 800,
+    });
+    expect((await settled(pictures[0]!.id)).state).toBe('ready');
+  });
+
   it('a model stands by the view that a browser made of it, and waits for one', async () => {
     const bytes = await demo('ferry.glb');
     const { pictures } = await upload('ferry.glb', bytes);

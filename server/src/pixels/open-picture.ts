@@ -1,6 +1,7 @@
 import { INTAKE_LIMITS, type IntakeType } from '@miradero/core/picture';
 import sharp, { type Sharp } from 'sharp';
 import { decodeHeic } from './decode-heic.ts';
+import { asStillAvif } from './still-avif.ts';
 
 /** librsvg draws at 72 units an inch unless told otherwise; more than this it refuses. */
 const SVG_DPI = 72;
@@ -30,5 +31,5 @@ export async function openPicture(
 ): Promise<Sharp> {
   if (type === 'image/svg+xml') return openSvg(original, width, height);
   if (type === 'image/heic') return sharp(await decodeHeic(original), LIMITS);
-  return sharp(original, { ...LIMITS, sequentialRead: true });
+  return sharp(asStillAvif(original), { ...LIMITS, sequentialRead: true });
 }

@@ -10,6 +10,7 @@ import {
 import { sharpnessIn } from '@miradero/core/picture';
 import type { Item, Picture, Placement } from '@miradero/core/schema';
 import { type ReactNode, useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { Link } from 'react-router';
 import type { Desk } from '../desk/index.ts';
 import { EditableName, NumberField } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
@@ -125,6 +126,14 @@ function PictureFacts({ desk, placement }: { desk: Desk; placement: Placement })
         {addedAt && <Row name="Added">{DATE.format(new Date(addedAt))}</Row>}
       </dl>
       {known?.picture && <PictureSourceRows key={known.id} desk={desk} picture={known.picture} />}
+      {known?.picture && (
+        <Link
+          to={`/library/${known.id}`}
+          className="mt-2 block text-[13px] underline decoration-1 underline-offset-3"
+        >
+          look at it alone: purposes, parts, print
+        </Link>
+      )}
     </>
   );
 }

@@ -10,6 +10,7 @@ import {
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { useSubjects, useSync } from '../shell/index.ts';
 import { bulkHistory } from './bulk-history.ts';
+import type { Asked } from './library-query.ts';
 import { useLibraryWords } from './use-library.ts';
 
 type Told = Omit<Bulk, 'pictures'>;
@@ -150,18 +151,69 @@ function TagColours({ tags }: { tags: readonly Tag[] }) {
   );
 }
 
+const PANEL =
+  'flex w-72 shrink-0 flex-col overflow-y-auto border-line border-l bg-raised px-4 py-3 max-md:absolute max-md:inset-x-0 max-md:bottom-0 max-md:z-10 max-md:h-1/2 max-md:w-full max-md:border-t max-md:border-l-0';
+
+/** What stands in the place of the label while nothing is selected. */
+export function NothingSelected({ tags, onAsk }: { tags: readonly Tag[]; onAsk: (part: Asked) => void }) {
+  return (
+    <aside aria-label="Nothing is selected" className={`${PANEL} max-md:hidden`}>
+      <p className="mb-3 font-serif text-[16px] text-muted italic">
+        Press a picture to say what it is for. A press with Shift takes all between, with Ctrl one more.
+      </p>
+      <Section title="Piles">
+        <div className="flex gap-3">
+          {PILES.map((pile) => (
+            <button
+              key={pile}
+              type="button"
+              className="choice py-0.5 text-[13px]"
+              onClick={() => onAsk({ pile })}
+            >
+              {pile}
+            </button>
+          ))}
+        </div>
+      </Section>
+      {tags.length > 0 && (
+        <Section title="Tags">
+          <ul>
+            {tags.slice(0, 40).map(({ name, colour, count }) => (
+              <li key={name}>
+                <button
+                  type="button"
+                  className="flex w-full items-baseline gap-2 py-0.5 text-left text-[13px] hover:underline"
+                  onClick={() => onAsk({ tag: name })}
+                >
+                  <span
+                    aria-hidden
+                    className="inline-block size-2 border border-line"
+                    style={colour ? { background: colour } : {}}
+                  />
+                  <span className="flex-1">{name}</span>
+                  <span className="figures text-muted">{count}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </Section>
+      )}
+    </aside>
+  );
+}
+
 const MARKS: readonly (readonly [UseMark, string])[] = [
   ['look', 'only to look at'],
   ['work', 'may go into the work'],
 ];
 
 /** What can be said of everything that is selected at once; each saying can be taken back. */
-export function ManyLabel({ pictures, onTold }: { pictures: readonly Picture[]; onTold: () => void }) {
+export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
   const [isNot, setNot] = useState(false);
   const { data: subjects = [] } = useSubjects();
   const { tags, licences, creators } = useLibraryWords();
   const tell: Tell = (what, words) =>
-    void bulkHistory.tell({ pictures: pictures.map(({ id }) => id), ...what }, words).then(onTold);
+    void bulkHistory.tell({ pictures: pictures.map(({ id }) => id), ...what }, words);
   const tagged = shared(pictures, (picture) => picture.tags);
   const purposes = shared(pictures, (picture) =>
     picture.purposes
@@ -172,10 +224,7 @@ export function ManyLabel({ pictures, onTold }: { pictures: readonly Picture[]; 
     pictures.every((picture) => of(picture) === of(pictures[0]!)) ? of(pictures[0]!) : undefined;
   const title = pictures.length === 1 ? pictures[0]!.name : `${pictures.length} pictures`;
   return (
-    <aside
-      aria-label="What is selected"
-      className="flex w-72 shrink-0 flex-col overflow-y-auto border-line border-l bg-raised px-4 py-3"
-    >
+    <aside aria-label="What is selected" className={PANEL}>
       <h2 className="mb-2 font-serif text-[20px] leading-tight">{title}</h2>
       <Line
         label="Name for all"

@@ -29,16 +29,14 @@ export function useLibraryNews(again: () => void): void {
   }, [channel, again]);
 }
 
+const here = (subjects: Subject[]) => subjects.filter(({ isPutAway }) => !isPutAway);
+const away = (subjects: Subject[]) => subjects.filter(({ isPutAway }) => isPutAway);
+const ask = () => askServer<{ subjects: Subject[] }>('/api/subjects').then(({ subjects }) => subjects);
+
 /** Every subject of the owner that is not put away, in the order in which they were made. */
-export function useSubjects() {
-  return useQuery({
-    queryKey: SUBJECTS,
-    queryFn: () =>
-      askServer<{ subjects: Subject[] }>('/api/subjects').then(({ subjects }) =>
-        subjects.filter(({ isPutAway }) => !isPutAway),
-      ),
-  });
-}
+export const useSubjects = () => useQuery({ queryKey: SUBJECTS, queryFn: ask, select: here });
+/** Those that were put away. */
+export const useSubjectsAway = () => useQuery({ queryKey: SUBJECTS, queryFn: ask, select: away });
 
 /** Asks for subjects again at news; for pages that show them. */
 export function useFreshSubjects() {

@@ -12,6 +12,7 @@ import {
   Lintel,
   Thumb,
   useFreshSubjects,
+  useSubjectsAway,
   useSync,
   useTheme,
 } from '../shell/index.ts';
@@ -229,6 +230,33 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   );
 }
 
+/** Subjects that were put away, and the way back. */
+function PutAway() {
+  const put = usePutSubject();
+  const { data: away = [] } = useSubjectsAway();
+  if (away.length === 0) return null;
+  return (
+    <section className="mt-6">
+      <h2 className="font-serif text-[14px] text-muted italic">put away</h2>
+      <ul>
+        {away.map(({ id, name }) => (
+          <li key={id} className="flex items-baseline gap-2 text-[13px]">
+            <span className="min-w-0 flex-1 truncate text-muted">{name}</span>
+            <button
+              type="button"
+              aria-label={`Bring back ${name}`}
+              className="underline underline-offset-3"
+              onClick={() => void put(id, { isPutAway: false })}
+            >
+              bring back
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
 /** What is being drawn, with its parts, the pictures that serve each, and what nobody has found yet. */
 export function SubjectsPage() {
   useTheme(undefined);
@@ -291,6 +319,7 @@ export function SubjectsPage() {
             ))}
           </ul>
           <NewSubject onMake={make} />
+          <PutAway />
         </nav>
         {subject ? (
           <SubjectRoom key={subject.id} subject={subject} />

@@ -39,8 +39,7 @@ export function usePutSubject() {
       const fresh: Subject = { id, name: '', parts: [], isPutAway: false, pictures: 0 };
       const was = known.find((one) => one.id === id);
       const is = { ...(was ?? fresh), ...put } as Subject;
-      const all = was ? known.map((one) => (one.id === id ? is : one)) : [...known, is];
-      return all.filter(({ isPutAway }) => !isPutAway);
+      return was ? known.map((one) => (one.id === id ? is : one)) : [...known, is];
     });
     await sync.outbox.put({ kind: 'patch', path: `/api/subjects/${id}`, body: put });
   };
