@@ -67,6 +67,14 @@ for (const theme of ['light', 'dark'] as const) {
       await stageReady(page);
       await fits(`perch ${words}`);
       await expectClean(page, `perch ${words}`);
+      const [placement] = await board.standing();
+      const picture = placement!.kind === 'placement' ? placement!.picture : '';
+      for (const path of ['/library', `/library/${picture}`, '/subjects', `/sources?board=${board.id}`]) {
+        await page.goto(`${running.address}${path}`);
+        await page.waitForLoadState('networkidle');
+        await fits(`${path} ${words}`);
+        await expectClean(page, `${path} ${words}`);
+      }
       await page.goto(`${running.address}/nowhere`);
       await expectClean(page, `nowhere ${words}`);
     }

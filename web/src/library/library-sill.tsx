@@ -89,7 +89,7 @@ export function LibrarySill({
             </button>
           </>
         ) : (
-          <span className="whitespace-nowrap text-muted">
+          <span className="truncate text-muted">
             {asked.isPutAway
               ? 'What is put away goes for good after 30 days, unless it stands on a board.'
               : 'Press a picture to say what it is for; drag it to a board or a part.'}

@@ -132,7 +132,7 @@ export function SourcesPage() {
       </Lintel>
       <CommandRoom />
       <GatherRoom />
-      <div className="min-h-0 flex-1 overflow-auto px-6 py-6">
+      <div className="relative min-h-0 flex-1 overflow-auto px-6 py-6">
         <div className="mb-4 flex flex-wrap items-baseline gap-x-6 gap-y-1">
           <h1 className="font-serif text-[30px] leading-none">{title}</h1>
           <p className="text-muted">

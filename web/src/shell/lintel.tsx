@@ -21,7 +21,9 @@ export function Lintel({
         Miradero
       </Link>
       <span className="h-4 w-px bg-line" aria-hidden />
-      <div className="flex min-w-0 flex-1 items-center gap-3">{children}</div>
+      <div className="flex min-w-0 flex-1 items-center gap-3 max-md:overflow-x-auto max-md:[scrollbar-width:none]">
+        {children}
+      </div>
       {status}
       <SavedMark />
       <TroubleTongue more={troubles} />
