@@ -1,7 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import type { LibraryAnswer, Picture } from '@miradero/core/schema';
-import type { Page } from '@playwright/test';
+import type { Locator, Page } from '@playwright/test';
 import { loadSorting } from '../../demo/load.ts';
 import { SUBJECTS } from '../../demo/sorting.ts';
 import { TestBoard } from '../support/board.ts';
@@ -176,6 +176,32 @@ test('what stands on a board says so before it is put away; it is brought back',
   await page.getByTestId('wall').focus();
   await page.keyboard.press('h');
   await expect.poll(async () => (await search('words=withies')).total).toBe(1);
+});
+
+test('a picture is dragged to a part, from the wall and from a subject', async ({ page }) => {
+  const [, , , sallow] = SUBJECTS;
+  const partsOf = async (name: string) => (await pictureNamed(name)).parts;
+  const carry = async (from: Locator, to: () => Locator) => {
+    await from.hover();
+    await page.mouse.down();
+    await page.mouse.move(5, 400, { steps: 4 });
+    await to().hover();
+    await to().hover();
+    await page.mouse.up();
+  };
+  await library(page, '?words=surface+mud');
+  await carry(shown(page).first(), () =>
+    page.getByRole('complementary', { name: 'Where it can go' }).getByRole('button', { name: 'slip' }),
+  );
+  await expect.poll(() => partsOf('Surface: mud at low water')).toContain(sallow!.parts[0]!.id);
+  // Where it can go goes again with the drag.
+  await expect(page.getByRole('complementary', { name: 'Where it can go' })).toHaveCount(0);
+
+  await page.goto(`${running.address}/subjects/${sallow!.id}`);
+  await carry(page.getByRole('button', { name: 'Surface: mud at low water' }), () =>
+    page.getByRole('button', { name: 'gate and winch', exact: true }),
+  );
+  await expect.poll(() => partsOf('Surface: mud at low water')).toContain(sallow!.parts[1]!.id);
 });
 
 test('one picture alone: regions, note, dials by one drag each, taken back; copies are merged', async ({

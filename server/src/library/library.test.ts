@@ -261,7 +261,7 @@ describe('subjects', () => {
 
 describe('a hundred thousand pictures', () => {
   beforeAll(async () => {
-    await makeManyPictures(knex, await findLocalOwner(knex), 100_000);
+    await makeManyPictures(knex, await findLocalOwner(knex), 100_000, 2);
   }, 240_000);
 
   const planOf = async (query: LibraryQuery, isForgiving = false) => {

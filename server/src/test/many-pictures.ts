@@ -4,7 +4,12 @@ import type { Knex } from '../database/connection.ts';
  * Fills a library by SQL alone: pictures with names, tags, purposes, sources, sizes and figures that differ, none with
  * bytes of its own (all share one blob's name). What is wanted: that searching meets as many rows as it will.
  */
-export async function makeManyPictures(knex: Knex, owner: string, count: number): Promise<void> {
+export async function makeManyPictures(
+  knex: Knex,
+  owner: string,
+  count: number,
+  swatches = 6,
+): Promise<void> {
   await knex.raw('select setseed(0.42)');
   await knex.raw(
     `insert into blobs (hash, bytes, type)
@@ -48,8 +53,8 @@ export async function makeManyPictures(knex: Knex, owner: string, count: number)
   await knex.raw(
     `insert into picture_colours (picture, colour, share)
      select md5('many ' || n)::uuid, cube(array[random(), 0.4 * (random() - 0.5), 0.4 * (random() - 0.5)]), 0.6 / s
-     from generate_series(1, :count) n, generate_series(1, 6) s`,
-    { count },
+     from generate_series(1, :count) n, generate_series(1, :swatches) s`,
+    { count, swatches },
   );
   for (const table of ['pictures', 'picture_colours', 'blobs']) await knex.raw(`vacuum analyze ${table}`);
 }
