@@ -311,9 +311,12 @@ export async function recordFailure(knex: Knex, id: string, failure: string): Pr
   await knex('pictures').where({ id }).update({ state: 'failed', failure });
 }
 
-/** Whether pictures that came lately still wait for their levels; one that got stuck holds nothing up for ever. */
-export const isIntakeBusy = async (knex: Knex, owner: string): Promise<boolean> =>
-  (await knex('pictures')
+/** How many pictures that came lately still wait for their levels; one that got stuck holds nothing up for ever. */
+export async function countArriving(knex: Knex, owner: string): Promise<number> {
+  const row = await knex('pictures')
     .where({ owner, state: 'arriving' })
     .andWhereRaw("added_at > now() - interval '5 minutes'")
-    .first('id')) !== undefined;
+    .count({ count: '*' })
+    .first();
+  return Number(row?.count ?? 0);
+}

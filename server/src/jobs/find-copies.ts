@@ -4,12 +4,12 @@ import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findCandidates, recordCopy, recordLikeness } from '../database/picture-copies.ts';
 import { recordMeasures } from '../database/picture-measures.ts';
-import { isIntakeBusy } from '../database/pictures.ts';
+import { countArriving } from '../database/pictures.ts';
 import { measuresOfPicture } from '../pixels/measures-of.ts';
 import { openPicture } from '../pixels/open-picture.ts';
 import { printOfBytes } from '../pixels/print-of.ts';
 import { readBytes } from '../storage/blob-store.ts';
-import { COPIES_QUEUE, LATER_S, type Queue } from './queue.ts';
+import { COPIES_QUEUE, laterFor, type Queue } from './queue.ts';
 
 interface Shown {
   readonly type: IntakeType;
@@ -46,9 +46,10 @@ export async function runCopiesJob(knex: Knex, queue: Queue, picture: string): P
     .first('p.owner', 'p.type', 'p.width', 'p.height', 'p.sha256', 'p.poster', 'l.hash');
   if (!row) return;
   // What somebody waits to see comes first.
-  if (await isIntakeBusy(knex, row.owner)) {
+  const arriving = await countArriving(knex, row.owner);
+  if (arriving > 0) {
     await knex.transaction((trx) =>
-      queue.send(trx, COPIES_QUEUE, { picture }, { startAfter: LATER_S, singletonKey: picture }),
+      queue.send(trx, COPIES_QUEUE, { picture }, { startAfter: laterFor(arriving), singletonKey: picture }),
     );
     return;
   }

@@ -2,7 +2,7 @@ import { ATLAS_CELLS_ACROSS, atlasCellOrigin, sizeAtSide } from '@miradero/core/
 import sharp from 'sharp';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
-import { isIntakeBusy } from '../database/pictures.ts';
+import { countArriving } from '../database/pictures.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
 import { type Queue, queueAtlas } from './queue.ts';
 
@@ -93,7 +93,7 @@ async function packOnce(knex: Knex, owner: string): Promise<number> {
  * picture's levels.
  */
 export async function runAtlasJob(knex: Knex, owner: string, queue?: Queue): Promise<void> {
-  if (queue && (await isIntakeBusy(knex, owner))) {
+  if (queue && (await countArriving(knex, owner)) > 0) {
     await knex.transaction((trx) => queueAtlas(queue, trx, owner));
     return;
   }

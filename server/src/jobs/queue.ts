@@ -41,8 +41,15 @@ export const queuePreview = (queue: Queue, trx: Knex.Transaction, board: string)
 /** Pictures that become ready within so long share one packing: it writes the whole atlas anew, which takes a second. */
 const ATLAS_AFTER_S = 4;
 
-/** What nobody waits for asks so much later again while pictures are coming in. */
+/** What nobody waits for asks so much later again while pictures are coming in, */
 export const LATER_S = 3;
+/** and so much more for each of them: three hundred that asked every three seconds would keep a core busy with asking. */
+const LATER_EACH_S = 0.5;
+const LATEST_S = 60;
+
+/** Seconds after which to ask again, when so many pictures still wait for their levels. */
+export const laterFor = (arriving: number): number =>
+  Math.min(LATEST_S, Math.ceil(LATER_S + LATER_EACH_S * arriving));
 
 /** Asks for an owner's new pictures to be packed; they are shown by their levels until then. */
 export const queueAtlas = (queue: Queue, trx: Knex.Transaction, owner: string): Promise<void> =>
