@@ -150,7 +150,9 @@ test('away from a board what comes lies on the landing, and goes to a board by a
   await expect(page.getByRole('heading', { name: 'Boards' })).toBeVisible();
   await withFiles({ 'reed mace.jpg': await testPicture(640, 400, 300) }, async (paths) => {
     await drop(page, paths, 640, 500);
-    await expect(page.getByRole('link', { name: /Landing \(\d+\)/ })).toBeVisible();
+    await expect
+      .poll(async () => (await picturesOf(running.address, 'landing=true')).map(({ name }) => name))
+      .toContain('reed mace');
   });
   await page.getByRole('link', { name: /Landing/ }).click();
   const card = page.getByRole('button', { name: /reed mace/ });
@@ -171,8 +173,12 @@ test('a card of the landing is dragged to a board', async ({ page, running }) =>
   const board = await TestBoard.create(running.address, 'Dragged to');
   await page.goto(`${running.address}/landing`);
   await expect(page.getByRole('heading', { name: 'Landing' })).toBeVisible();
-  await withFiles({ 'sedge.jpg': await testPicture(641, 400, 300) }, (paths) => drop(page, paths, 500, 500));
   const card = page.getByRole('button', { name: /sedge/ });
+  // The file must be there until it was read.
+  await withFiles({ 'sedge.jpg': await testPicture(641, 400, 300) }, async (paths) => {
+    await drop(page, paths, 500, 500);
+    await expect(card).toBeVisible();
+  });
   await card.dragTo(page.getByRole('complementary').getByRole('button', { name: 'Dragged to' }));
   await expect(card).toBeHidden();
   await saved(page);
