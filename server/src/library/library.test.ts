@@ -89,6 +89,7 @@ describe('what is said and found again', () => {
     ['a word of the note, in another form', { words: 'bows' }],
     ['the maker', { words: 'holt brina' }],
     ['a misspelt word', { words: 'fendar' }],
+    ['a short word, misspelt', { words: 'rsty' }],
     ['a purpose of a region', { purpose: 'surface' }],
     ['a tag as a filter', { tag: 'rust' }],
     ['a licence', { licence: 'free to use' }],
