@@ -124,6 +124,15 @@ test('many are told the same at once, and each is as it was when that is taken b
   // What was pressed is what opens: nothing moves under the hand.
   await expect(page.getByRole('textbox', { name: 'Name of the picture' })).toHaveValue(before[0]!.name);
   await page.keyboard.press('Escape');
+  // A band from the bare ground takes what it touches; a press there lets go.
+  const [one, two] = [await shown(page).nth(0).boundingBox(), await shown(page).nth(1).boundingBox()];
+  await page.mouse.move(one!.x - 6, one!.y - 6);
+  await page.mouse.down();
+  await page.mouse.move(two!.x + 20, two!.y + 20, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('heading', { level: 2, name: '2 pictures' })).toBeVisible();
+  await page.mouse.click(one!.x - 6, one!.y - 6);
+  await expect(page.getByRole('complementary', { name: 'Nothing is selected' })).toBeVisible();
   await shown(page).nth(0).click();
   await shown(page)
     .nth(3)

@@ -2,6 +2,7 @@ import type { Picture, Tag } from '@miradero/core/schema';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type DragEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import { Thumb } from '../shell/index.ts';
+import { useBand } from './use-band.ts';
 import type { Found } from './use-library.ts';
 import { isMore, type Selection } from './use-selection.ts';
 
@@ -77,6 +78,7 @@ function Hung({ picture, index, props }: { picture: Picture; index: number; prop
 export function Wall(props: WallProps) {
   const { found, size, onView } = props;
   const holder = useRef<HTMLDivElement>(null);
+  const { band, hand } = useBand(found, props.selection);
   const [width, setWidth] = useState(1000);
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setWidth(entry!.contentRect.width));
@@ -111,8 +113,16 @@ export function Wall(props: WallProps) {
       aria-multiselectable="true"
       tabIndex={0}
       data-testid="wall"
+      {...hand}
       className="min-h-0 flex-1 overflow-y-auto bg-[#797979] outline-none"
     >
+      {band && (
+        <div
+          aria-hidden
+          className="band pointer-events-none fixed z-10"
+          style={{ left: band.x, top: band.y, width: band.width, height: band.height }}
+        />
+      )}
       <div className="relative" style={{ height: virtual.getTotalSize() }}>
         {shown.map((row) => (
           <div
