@@ -1,7 +1,7 @@
 import type { PatchPicture, Picture, PictureCopy, UseMark } from '@miradero/core/schema';
 import { useState } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { EditableText } from '../shell/index.ts';
+import { CopyChoices, EditableText } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 
 const ROW = 'flex items-baseline gap-3 border-line border-t py-[5px]';
@@ -33,7 +33,6 @@ function Copy({ desk, picture, copy }: { desk: Desk; picture: Picture; copy: Pic
       },
       (error: Error) => setTrouble(error.message),
     );
-  const word = 'underline decoration-1 underline-offset-3';
   return (
     <div className="border-line border-t py-[5px] text-[13px]">
       <p>
@@ -41,15 +40,7 @@ function Copy({ desk, picture, copy }: { desk: Desk; picture: Picture; copy: Pic
         {other ? <span className="font-serif italic">: {other.name}</span> : ''}.
       </p>
       <p className="flex flex-wrap gap-x-3">
-        <button type="button" className={word} onClick={() => void settle('this')}>
-          this one everywhere
-        </button>
-        <button type="button" className={word} onClick={() => void settle('other')}>
-          that one everywhere
-        </button>
-        <button type="button" className={word} onClick={() => void settle('both')}>
-          both
-        </button>
+        <CopyChoices onSettle={(keep) => void settle(keep)} />
       </p>
       {trouble && <p className="text-vermilion">{trouble}</p>}
     </div>

@@ -2,6 +2,7 @@ export { BringPage } from './bring-page.tsx';
 export { ClipPage } from './clip-page.tsx';
 export { GatherLine } from './gather-line.tsx';
 export { GatherRoom } from './gather-room.tsx';
+export { GatherWords } from './gather-words.tsx';
 export { type Aim, gatheringOf } from './gathering.ts';
 export { LandingLink } from './landing-link.tsx';
 export { LandingPage } from './landing-page.tsx';

@@ -2,10 +2,10 @@ import type { Board, Picture } from '@miradero/core/schema';
 import { useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useEffect, useState, useSyncExternalStore } from 'react';
 import { CommandRoom } from '../commands/index.ts';
-import { gatherBy } from '../desk/index.ts';
 import { BoardTabs, isTyping, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
 import { GatherLine } from './gather-line.tsx';
 import { GatherRoom } from './gather-room.tsx';
+import { GatherWords } from './gather-words.tsx';
 import { gatheringOf } from './gathering.ts';
 import { placeOnBoard } from './place-on-board.ts';
 import { OWN_DRAG } from './use-incoming.ts';
@@ -203,23 +203,7 @@ export function LandingPage() {
                 until it stands on a board.
               </p>
               <div className="-mx-1.5 mt-3 flex flex-wrap gap-3">
-                {(
-                  [
-                    ['files', 'choose files'],
-                    ['address', 'by address'],
-                    ['paste', 'paste'],
-                    ['camera', 'camera'],
-                  ] as const
-                ).map(([way, words]) => (
-                  <button
-                    key={way}
-                    type="button"
-                    className="px-1.5 py-1 underline underline-offset-3"
-                    onClick={() => gatherBy(way)}
-                  >
-                    {words}
-                  </button>
-                ))}
+                <GatherWords />
               </div>
             </div>
           )}

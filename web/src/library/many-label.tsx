@@ -10,6 +10,7 @@ import {
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { useSubjects, useSync } from '../shell/index.ts';
 import { bulkHistory } from './bulk-history.ts';
+import { ThisOrThat } from './label-row.tsx';
 import type { Asked } from './library-query.ts';
 import { useLibraryWords } from './use-library.ts';
 
@@ -251,19 +252,7 @@ export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
         </div>
       </Section>
       <Section title="Why they are here">
-        <div className="flex gap-4 text-[13px]">
-          {[false, true].map((no) => (
-            <button
-              key={String(no)}
-              type="button"
-              aria-pressed={isNot === no}
-              className="choice"
-              onClick={() => setNot(no)}
-            >
-              {no ? 'not that' : 'this'}
-            </button>
-          ))}
-        </div>
+        <ThisOrThat isNot={isNot} onChange={setNot} />
         <div className="flex flex-wrap gap-x-3">
           {PURPOSES.map((purpose) => {
             const words = `${isNot ? 'not ' : ''}${purpose}`;

@@ -3,7 +3,7 @@ import { betterOf } from '@miradero/core/subject';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { Thumb } from '../shell/index.ts';
+import { CopyChoices, Thumb } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 import { LIBRARY } from './use-library.ts';
 
@@ -69,15 +69,7 @@ export function NearCopy({
         />
       </div>
       <p className="flex flex-wrap gap-x-3 pt-1">
-        <button type="button" className={word} onClick={() => void settle('this')}>
-          this one everywhere
-        </button>
-        <button type="button" className={word} onClick={() => void settle('other')}>
-          that one everywhere
-        </button>
-        <button type="button" className={word} onClick={() => void settle('both')}>
-          keep both
-        </button>
+        <CopyChoices onSettle={(keep) => void settle(keep)} />
         <Link to={`/library/${other.id}`} className={word}>
           look at that one
         </Link>

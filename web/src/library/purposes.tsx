@@ -1,5 +1,6 @@
 import { type PatchPicture, type Picture, PURPOSES, type PurposeName } from '@miradero/core/schema';
 import { useState } from 'react';
+import { ThisOrThat } from './label-row.tsx';
 
 type Patch = (patch: PatchPicture) => void;
 
@@ -20,19 +21,7 @@ export function Purposes({
   const set = (purposes: Picture['purposes']) => patch({ purposes: [...purposes] });
   return (
     <>
-      <div className="flex gap-4 text-[13px]">
-        {[false, true].map((no) => (
-          <button
-            key={String(no)}
-            type="button"
-            aria-pressed={isNot === no}
-            className="choice"
-            onClick={() => setNot(no)}
-          >
-            {no ? 'not that' : 'this'}
-          </button>
-        ))}
-      </div>
+      <ThisOrThat isNot={isNot} onChange={setNot} />
       <div className="flex flex-wrap gap-x-3">
         {PURPOSES.map((purpose) => {
           const given = whole.find((one) => one.purpose === purpose && one.isNot === isNot);

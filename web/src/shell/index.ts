@@ -1,4 +1,5 @@
 export * from './board-tabs.tsx';
+export * from './copy-choices.tsx';
 export * from './editable-name.tsx';
 export * from './editable-text.tsx';
 export * from './library-links.tsx';

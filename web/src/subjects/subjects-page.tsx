@@ -3,8 +3,15 @@ import { rankedByDetail } from '@miradero/core/subject';
 import { type FormEvent, useEffect, useState, useSyncExternalStore } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
-import { gatherBy } from '../desk/index.ts';
-import { type Aim, GatherLine, GatherRoom, gatheringOf, LandingLink, OWN_DRAG } from '../gather/index.ts';
+import {
+  type Aim,
+  GatherLine,
+  GatherRoom,
+  GatherWords,
+  gatheringOf,
+  LandingLink,
+  OWN_DRAG,
+} from '../gather/index.ts';
 import {
   BoardTabs,
   EditableName,
@@ -55,23 +62,7 @@ function AimLine({ aim, onEnd }: { aim: Aim; onEnd: () => void }) {
         Gathering for <span className="font-serif italic">{aim.words}</span>: what comes in now is given to
         it.
       </span>
-      {(
-        [
-          ['paste', 'paste'],
-          ['files', 'choose files'],
-          ['address', 'by address'],
-          ['camera', 'camera'],
-        ] as const
-      ).map(([way, words]) => (
-        <button
-          key={way}
-          type="button"
-          className="underline underline-offset-3"
-          onClick={() => gatherBy(way)}
-        >
-          {words}
-        </button>
-      ))}
+      <GatherWords />
       <span className="flex-1" />
       <button type="button" className="text-muted underline underline-offset-3" onClick={onEnd}>
         done
