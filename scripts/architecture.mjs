@@ -10,7 +10,7 @@ import { transformSync } from 'esbuild';
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
-  core: [['board'], ['formats', 'subject'], ['schema'], ['picture'], ['colour', 'geometry']],
+  core: [['board'], ['formats', 'subject'], ['schema'], ['picture'], ['colour', 'geometry', 'text']],
   server: [
     ['http'],
     ['pictures', 'library', 'subjects', 'gathering', 'events', 'owners'],

@@ -1,7 +1,13 @@
+import { pino } from 'pino';
+import { guardProcess } from './http/last-guard.ts';
 import { startServer } from './server.ts';
 import { settingsFrom } from './settings.ts';
 
-const server = await startServer(settingsFrom(process.env));
+const settings = settingsFrom(process.env);
+const server = await startServer(settings);
+// Only now: what fails while it starts shall end it.
+const log = pino({ level: settings.logLevel });
+guardProcess((error) => log.error({ err: error }, 'nobody caught this'));
 console.log(`serving ${server.address}`);
 process.send?.({ serving: server.address });
 

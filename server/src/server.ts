@@ -10,6 +10,8 @@ import type { Settings } from './settings.ts';
 export interface RunningServer {
   readonly knex: Knex;
   readonly owner: string;
+  /** As OpenAPI names them. */
+  readonly routes: readonly string[];
   readonly address: string;
   stop(): Promise<void>;
 }
@@ -31,13 +33,14 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
     build: await buildOf(settings.webFolder),
   };
   const queue = await createQueue(settings.databaseUrl);
-  const { app, stop } = createApp({ settings, knex, queue, session });
+  const { app, stop, routes } = createApp({ settings, knex, queue, session });
   const server = createServer(app);
   await listen(server, settings);
   const jobs = keepJobProcess(settings.databaseUrl);
   return {
     knex,
     owner: session.owner,
+    routes,
     address: `http://${settings.host}:${settings.port}`,
     async stop() {
       jobs.stop();

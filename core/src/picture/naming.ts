@@ -1,3 +1,5 @@
+import { storableText } from '../text/index.ts';
+
 const MAX_NAME_LENGTH = 200;
 
 /** Control characters and the invisible ones that reorder text (bidi marks, isolates, overrides), which can disguise a name. */
@@ -6,7 +8,25 @@ const UNSEEN = /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u206
 
 /** A given name made safe to show: one line, no unseen characters, at most 200 characters; '' when nothing is left. */
 export const cleanName = (given: string): string =>
-  [...given.replace(UNSEEN, ' ').replace(/\s+/g, ' ').trim()].slice(0, MAX_NAME_LENGTH).join('').trim();
+  [...storableText(given.replace(UNSEEN, ' ')).replace(/\s+/g, ' ').trim()]
+    .slice(0, MAX_NAME_LENGTH)
+    .join('')
+    .trim();
+
+/**
+ * Text with its percent-encoded bytes read as UTF-8; where they are none, as old pages meant them (windows-1252). A
+ * percent sign without two digits stays one.
+ */
+export function decodePercent(text: string): string {
+  return text.replace(/(?:%[0-9a-f]{2})+/gi, (run) => {
+    const bytes = Uint8Array.from(run.slice(1).split('%'), (pair) => Number.parseInt(pair, 16));
+    try {
+      return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+    } catch {
+      return new TextDecoder('windows-1252').decode(bytes);
+    }
+  });
+}
 
 /** The name a picture starts with: that of its file without folders and without a short ending such as ".jpeg". */
 export function nameOfFile(fileName: string): string {
@@ -30,11 +50,7 @@ const BARE = /^(?=.*\d)(?=.*[a-z])[a-z0-9_]{16,}$/i;
 export function readableName(given: string): string | undefined {
   const last = cleanName(given).split(/[/\\]/).pop() ?? '';
   let plain = last.replace(/\.[A-Za-z0-9]{1,5}$/, '');
-  try {
-    plain = decodeURIComponent(plain.replaceAll('+', ' '));
-  } catch {
-    // A percent sign that is just one.
-  }
+  plain = decodePercent(plain.replaceAll('+', ' '));
   const bare = plain.replace(
     /(?:@\dx|[-_ ]\d{2,5}x\d{2,5}|[-_ ](?:full|large|small|thumb|scaled|original))+$/i,
     '',

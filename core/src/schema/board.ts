@@ -1,7 +1,7 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { Item } from './item.ts';
 
-const name = { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } as const;
+const name = { type: 'string', format: 'name', minLength: 1, maxLength: 200 } as const;
 
 export const createBoardSchema = {
   $id: 'create-board',

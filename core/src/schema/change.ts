@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import type { Item } from './item.ts';
+import { type Item, itemIdSchema } from './item.ts';
 
 /** Limits of one request that brings changes. */
 export const CHANGE_LIMITS = { operations: 20_000, bytes: 16 * 1024 * 1024, changes: 1_000 } as const;
@@ -33,7 +33,7 @@ export const changeSchema = {
           {
             type: 'object',
             properties: {
-              item: { type: 'string', minLength: 1, maxLength: 40 },
+              item: itemIdSchema,
               set: { type: 'object', minProperties: 1 },
             },
             required: ['item', 'set'],
@@ -85,7 +85,7 @@ export interface LoggedChange {
 export const sinceQuerySchema = {
   $id: 'since-query',
   type: 'object',
-  properties: { since: { type: 'integer', minimum: 0 } },
+  properties: { since: { type: 'integer', minimum: 0, maximum: Number.MAX_SAFE_INTEGER } },
   required: ['since'],
   additionalProperties: false,
 } as const;

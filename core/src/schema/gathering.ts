@@ -1,14 +1,14 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { Picture } from './picture.ts';
 
-const address = { type: 'string', minLength: 4, maxLength: 4_000 } as const;
-const text = { type: 'string', maxLength: 2_000 } as const;
+const address = { type: 'string', format: 'text', minLength: 4, maxLength: 4_000 } as const;
+const text = { type: 'string', format: 'text', maxLength: 2_000 } as const;
 
 /** `POST /api/gathering/finds`: what is at an address, a picture or a page with pictures. */
 export const lookSchema = {
   $id: 'look-at-address',
   type: 'object',
-  properties: { address, clipKey: { type: 'string', maxLength: 100 } },
+  properties: { address, clipKey: { type: 'string', format: 'text', maxLength: 100 } },
   required: ['address'],
   additionalProperties: false,
 } as const;
@@ -33,6 +33,16 @@ export const fetchLargerSchema = {
   additionalProperties: false,
 } as const;
 export type FetchLarger = FromSchema<typeof fetchLargerSchema>;
+
+/** `GET /api/gathering/previews`: a small copy of a picture elsewhere, as `page` shows it. */
+export const previewQuerySchema = {
+  $id: 'preview-query',
+  type: 'object',
+  properties: { address, page: address },
+  required: ['address'],
+  additionalProperties: false,
+} as const;
+export type PreviewQuery = FromSchema<typeof previewQuerySchema>;
 
 /** One picture of a page, in its largest version. Sides in pixels, null where neither page nor file says. */
 export interface FoundPicture {

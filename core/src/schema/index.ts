@@ -4,6 +4,7 @@ export * from './event.ts';
 export * from './gathering.ts';
 export * from './item.ts';
 export * from './library.ts';
+export * from './number.ts';
 export * from './picture.ts';
 export * from './settings.ts';
 export * from './sorting.ts';

@@ -3,7 +3,8 @@ import type { FromSchema } from 'json-schema-to-ts';
 /** Board units beyond which nothing can be placed; keeps sums and products exact in double precision. */
 const FAR = 1e7;
 
-const id = { type: 'string', pattern: '^[0-9A-Za-z_-]{1,40}$' } as const;
+/** Of an item, made by the client. */
+export const itemIdSchema = { type: 'string', pattern: '^[0-9A-Za-z_-]{1,40}$' } as const;
 const coordinate = { type: 'number', minimum: -FAR, maximum: FAR } as const;
 const length = { type: 'number', minimum: 0.01, maximum: FAR } as const;
 const fraction = { type: 'number', minimum: 0, maximum: 1 } as const;
@@ -13,6 +14,9 @@ const point = {
   required: ['x', 'y'],
   additionalProperties: false,
 } as const;
+
+/** Characters of a note. */
+export const NOTE_MOST = 20_000;
 
 /** Properties that every item has. */
 const shared = {
@@ -49,14 +53,14 @@ const placementProperties = {
 const noteProperties = {
   ...shared,
   height: length,
-  text: { type: 'string', maxLength: 20_000 },
+  text: { type: 'string', format: 'text', maxLength: NOTE_MOST },
 } as const;
 
 /** A picture standing on a board: its own place, size, turn, flip and trim. Frames and units: `docs/architecture.md`. */
 export const placementSchema = {
   $id: 'placement',
   type: 'object',
-  properties: { id, kind: { const: 'placement' }, ...placementProperties },
+  properties: { id: itemIdSchema, kind: { const: 'placement' }, ...placementProperties },
   required: [...sharedNames, 'picture', 'pictureWidth', 'pictureHeight', 'flipX', 'flipY', 'trim'],
   additionalProperties: false,
 } as const;
@@ -65,7 +69,7 @@ export const placementSchema = {
 export const noteSchema = {
   $id: 'note',
   type: 'object',
-  properties: { id, kind: { const: 'note' }, ...noteProperties },
+  properties: { id: itemIdSchema, kind: { const: 'note' }, ...noteProperties },
   required: [...sharedNames, 'height', 'text'],
   additionalProperties: false,
 } as const;

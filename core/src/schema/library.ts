@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { wholeNumber } from './number.ts';
 import { type Picture, sourceSchema } from './picture.ts';
 import { PILES, PURPOSES, sortingProperties } from './sorting.ts';
 
@@ -17,9 +18,10 @@ export type LibrarySort =
   | 'complexity'
   | 'looked-at';
 
-const day = { type: 'string', format: 'date' } as const;
+/** A day that PostgreSQL knows, too: it has no year 0. */
+const day = { type: 'string', format: 'date', pattern: '^(?!0000)' } as const;
 const uuid = { type: 'string', format: 'uuid' } as const;
-const word = { type: 'string', maxLength: 200 } as const;
+const word = { type: 'string', format: 'text', maxLength: 200 } as const;
 
 /** What is asked of the library, all of it at once; a list in one text is separated by commas. */
 export const libraryQuerySchema = {
@@ -37,8 +39,8 @@ export const libraryQuerySchema = {
     useMark: { enum: ['look', 'work', 'unsaid'] },
     pile: { enum: [...PILES, 'none'] },
     /** Pixels of the longest side. */
-    leastPx: { type: 'integer', minimum: 1 },
-    mostPx: { type: 'integer', minimum: 1 },
+    leastPx: { ...wholeNumber, minimum: 1 },
+    mostPx: { ...wholeNumber, minimum: 1 },
     from: day,
     to: day,
     colour: { type: 'string', pattern: '^[0-9a-f]{6}$' },
@@ -56,15 +58,15 @@ export const libraryQuerySchema = {
     isPutAway: { type: 'boolean' },
     sort: { enum: SORTS },
     isReversed: { type: 'boolean' },
-    offset: { type: 'integer', minimum: 0 },
-    limit: { type: 'integer', minimum: 1, maximum: 500 },
+    offset: wholeNumber,
+    limit: { ...wholeNumber, minimum: 1, maximum: 500 },
   },
   additionalProperties: false,
 } as const;
 export type LibraryQuery = Omit<FromSchema<typeof libraryQuerySchema>, 'sort'> & { sort?: LibrarySort };
 
 const { tags, purposes, parts } = sortingProperties;
-const someName = { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } as const;
+const someName = { type: 'string', format: 'name', minLength: 1, maxLength: 200 } as const;
 const useMark = { enum: ['look', 'work', null] } as const;
 
 /** What many pictures are told at once. */

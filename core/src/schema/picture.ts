@@ -1,5 +1,6 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { Level, Measures, PictureKind } from '../picture/index.ts';
+import { wholeNumber } from './number.ts';
 import { type Pile, type Purpose, sortingProperties, type View } from './sorting.ts';
 
 /** Where a picture's 32- and 64-px copies lie: one cell of two atlases. */
@@ -125,9 +126,14 @@ export interface IntakeAnswer {
   readonly refused: readonly RefusedFile[];
 }
 
-const text = { type: ['string', 'null'], maxLength: 2_000 } as const;
-const webAddress = { type: ['string', 'null'], maxLength: 4_000, pattern: '^https?://' } as const;
-const name = { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' } as const;
+const text = { type: ['string', 'null'], format: 'text', maxLength: 2_000 } as const;
+const webAddress = {
+  type: ['string', 'null'],
+  format: 'text',
+  maxLength: 4_000,
+  pattern: '^https?://',
+} as const;
+const name = { type: 'string', format: 'name', minLength: 1, maxLength: 200 } as const;
 
 export const sourceSchema = {
   type: 'object',
@@ -190,13 +196,13 @@ export const picturesQuerySchema = {
   type: 'object',
   properties: {
     board: { type: 'string', format: 'uuid' },
-    ids: { type: 'string', maxLength: 4_000 },
+    ids: { type: 'string', format: 'text', maxLength: 4_000 },
     /** What came in and stands nowhere yet. */
     landing: { type: 'boolean' },
     /** What is here for one board alone. */
     onlyFor: { type: 'string', format: 'uuid' },
-    after: { type: 'string', maxLength: 100 },
-    limit: { type: 'integer', minimum: 1, maximum: 1000 },
+    after: { type: 'string', format: 'text', maxLength: 100 },
+    limit: { ...wholeNumber, minimum: 1, maximum: 1000 },
   },
   additionalProperties: false,
 } as const;

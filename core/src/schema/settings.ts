@@ -15,7 +15,7 @@ export const settingsSchema = {
       maxProperties: 300,
       additionalProperties: {
         type: 'array',
-        items: { type: 'string', minLength: 1, maxLength: 40 },
+        items: { type: 'string', format: 'text', minLength: 1, maxLength: 40 },
         maxItems: 4,
       },
     },
@@ -27,8 +27,8 @@ export const settingsSchema = {
       items: {
         type: 'object',
         properties: {
-          name: { type: 'string', minLength: 1, maxLength: 100 },
-          query: { type: 'string', maxLength: 2_000 },
+          name: { type: 'string', format: 'name', minLength: 1, maxLength: 100 },
+          query: { type: 'string', format: 'text', maxLength: 2_000 },
         },
         required: ['name', 'query'],
         additionalProperties: false,

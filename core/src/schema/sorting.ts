@@ -57,7 +57,13 @@ const viewSchema = {
  */
 export type View = FromSchema<typeof viewSchema>;
 
-const tag = { type: 'string', minLength: 1, maxLength: 60, pattern: '^\\S(.*\\S)?$' } as const;
+const tag = {
+  type: 'string',
+  format: 'name',
+  minLength: 1,
+  maxLength: 60,
+  pattern: '^\\S(.*\\S)?$',
+} as const;
 const uuid = { type: 'string', format: 'uuid' } as const;
 const tags = { type: 'array', items: tag, maxItems: 40, uniqueItems: true } as const;
 const purposes = { type: 'array', items: purposeSchema, maxItems: 40 } as const;
@@ -65,13 +71,13 @@ const parts = { type: 'array', items: uuid, maxItems: 60, uniqueItems: true } as
 
 /** What a person says of a picture to sort it; each may be set alone. */
 export const sortingProperties = {
-  note: { type: 'string', maxLength: 10_000 },
+  note: { type: 'string', format: 'text', maxLength: 10_000 },
   tags,
   purposes,
   pile: { enum: [...PILES, null] },
   parts,
   /** By subject. */
-  views: { type: 'object', additionalProperties: viewSchema, maxProperties: 40 },
+  views: { type: 'object', propertyNames: uuid, additionalProperties: viewSchema, maxProperties: 40 },
   isToScale: { type: 'boolean' },
 } as const;
 
@@ -79,13 +85,13 @@ const partSchema = {
   type: 'object',
   properties: {
     id: uuid,
-    name: { type: 'string', minLength: 1, maxLength: 120 },
+    name: { type: 'string', format: 'name', minLength: 1, maxLength: 120 },
     parts: {
       type: 'array',
       maxItems: 60,
       items: {
         type: 'object',
-        properties: { id: uuid, name: { type: 'string', minLength: 1, maxLength: 120 } },
+        properties: { id: uuid, name: { type: 'string', format: 'name', minLength: 1, maxLength: 120 } },
         required: ['id', 'name'],
         additionalProperties: false,
       },
@@ -102,7 +108,7 @@ export const putSubjectSchema = {
   $id: 'put-subject',
   type: 'object',
   properties: {
-    name: { type: 'string', minLength: 1, maxLength: 200, pattern: '\\S' },
+    name: { type: 'string', format: 'name', minLength: 1, maxLength: 200 },
     parts: { type: 'array', items: partSchema, maxItems: 60 },
     isPutAway: { type: 'boolean' },
   },

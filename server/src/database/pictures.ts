@@ -234,12 +234,10 @@ export async function recordFacts(trx: Knex, id: string, facts: PictureFacts): P
 /** Names a picture by the title in its file, where its name is still that of a file and says nothing. */
 export async function nameByTitle(trx: Knex, id: string, title: string): Promise<void> {
   const row = await trx('pictures').where({ id }).first('name', 'file_name', 'source');
-  if (!row || readableName(row.file_name) !== undefined) return;
+  const name = cleanName(title);
+  if (name === '' || !row || readableName(row.file_name) !== undefined) return;
   const makeshift = [nameOfFile(row.file_name), nameOfPlace(row.source.address ?? '')];
-  if (makeshift.includes(row.name))
-    await trx('pictures')
-      .where({ id, name: row.name })
-      .update({ name: cleanName(title) });
+  if (makeshift.includes(row.name)) await trx('pictures').where({ id, name: row.name }).update({ name });
 }
 
 /** Gives a picture its first poster. @returns false when it has one, or is gone */

@@ -1,6 +1,7 @@
 import { open, readFile } from 'node:fs/promises';
 import {
   cleanName,
+  decodePercent,
   INTAKE_LIMITS,
   KIND_BYTES,
   kindOfBytes,
@@ -9,6 +10,7 @@ import {
   shapeOfBytes,
 } from '@miradero/core/picture';
 import type { AboutPicture, Finds, FoundPage, FoundPicture, Picture } from '@miradero/core/schema';
+import { cutText, storableText } from '@miradero/core/text';
 import { ProblemError } from '../http/problem.ts';
 import { type Intake, takeIn } from '../intake/take-in.ts';
 import { type FetchedFile, withFetchedFile } from './fetch-safely.ts';
@@ -46,9 +48,12 @@ export async function keepFetched(
   file: FetchedFile,
   { name, source }: AboutPicture,
 ): Promise<{ picture: Picture; isKnown: boolean }> {
-  const fileName = decodeURIComponent(file.fileName.replace(/%(?![0-9a-f]{2})/gi, '%25')).slice(0, 200);
-  const given = name ?? source?.title ?? readableName(file.fileName) ?? nameOfPlace(file.address);
-  const about = { name: cleanName(given), source: { ...source, address: file.address } };
+  const fileName = cutText(storableText(decodePercent(file.fileName)), 200);
+  const given = [name, source?.title, readableName(file.fileName)].map((one) => cleanName(one ?? ''));
+  const about = {
+    name: given.find((one) => one !== '') ?? nameOfPlace(file.address),
+    source: { ...source, address: storableText(file.address) },
+  };
   const { pictures, refused, known } = await takeIn(gathering, [{ ...file, fileName }], about, {
     poster: undefined,
     tooMany: false,

@@ -1,4 +1,5 @@
 import type { FoundPage } from '@miradero/core/schema';
+import { cutText, storableText } from '@miradero/core/text';
 import { attribute, elementsOf, type parsePage, textOf } from './page-tree.ts';
 
 type Page = ReturnType<typeof parsePage>;
@@ -38,7 +39,7 @@ function* linkedObjects(texts: readonly string[]): Generator<Linked> {
 
 const plain = (value: unknown): string | null =>
   typeof value === 'string' && value.trim() !== ''
-    ? value.replace(/\s+/g, ' ').trim().slice(0, MOST_TEXT)
+    ? cutText(storableText(value).replace(/\s+/g, ' ').trim(), MOST_TEXT) || null
     : null;
 
 /** A person is given by name, as an object with a name, or as a list of such. */

@@ -6,13 +6,15 @@ import {
   fetchPictureSchema,
   type LookAtAddress,
   lookSchema,
+  type PreviewQuery,
+  previewQuerySchema,
 } from '@miradero/core/schema';
 import { json, Router } from 'express';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
 import sharp from 'sharp';
 import { findSettings } from '../database/owner-settings.ts';
 import { ProblemError } from '../http/problem.ts';
-import { bodyParser } from '../http/validation.ts';
+import { bodyParser, queryParser } from '../http/validation.ts';
 import { withFetchedFile } from './fetch-safely.ts';
 import { findLarger } from './find-larger.ts';
 import { type Gathering, keepFetched, lookAtAddress } from './look-at-address.ts';
@@ -25,6 +27,7 @@ const PREVIEWS_A_MINUTE = 900;
 
 const parseLook = bodyParser<LookAtAddress>(lookSchema);
 const parseFetch = bodyParser<FetchPicture>(fetchPictureSchema);
+const parsePreview = queryParser<PreviewQuery>(previewQuerySchema);
 const parseLarger = bodyParser<FetchLarger>(fetchLargerSchema);
 
 /** Everything under `/api/gathering`: what the web is asked for on somebody's behalf. */
@@ -76,11 +79,10 @@ export function gatheringRoutes(gathering: Gathering): Router {
 
   /** Pictures of other sites for the sheet: our own policy lets no page of ours load them itself. */
   router.get('/previews', async (request, response) => {
-    const { address, page } = request.query;
-    if (typeof address !== 'string' || request.headers['sec-fetch-mode'] === 'navigate')
-      throw new ProblemError('malformed');
+    const { address, page } = parsePreview({ ...request.query });
+    if (request.headers['sec-fetch-mode'] === 'navigate') throw new ProblemError('malformed');
     await count(previews);
-    const limits = { bytes: PREVIEW_BYTES, ...(typeof page === 'string' ? { page } : {}) };
+    const limits = { bytes: PREVIEW_BYTES, ...(page ? { page } : {}) };
     const small = await withFetchedFile(rules, address, limits, async (file) => {
       try {
         return await sharp(file.path, { limitInputPixels: INTAKE_LIMITS.pixels })

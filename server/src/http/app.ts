@@ -1,6 +1,6 @@
 import type { Session } from '@miradero/core/schema';
 import compression from 'compression';
-import express, { type Express, type Request, type Response } from 'express';
+import express, { type Express, type Request, type Response, Router } from 'express';
 import { pinoHttp } from 'pino-http';
 import { boardRoutes } from '../boards/routes.ts';
 import type { Knex } from '../database/connection.ts';
@@ -14,6 +14,7 @@ import { blobRoutes, pictureRoutes } from '../pictures/routes.ts';
 import type { Settings } from '../settings.ts';
 import { subjectRoutes } from '../subjects/routes.ts';
 import { guardOrigin, securityHeaders } from './guard.ts';
+import { rememberAnswer } from './last-guard.ts';
 import { openApi } from './openapi.ts';
 import { answerNotFound, answerProblems } from './problem.ts';
 import { webFiles } from './web-files.ts';
@@ -29,38 +30,58 @@ export interface Parts {
 const isWorthPacking = (request: Request, response: Response): boolean =>
   /json/.test(String(response.getHeader('Content-Type'))) && request.socket?.remoteAddress !== '127.0.0.1';
 
-/** Wires the HTTP interface. @returns the app and what stops its open streams */
+/** Every route as OpenAPI names it ("GET /api/boards/{id}"). */
+function routesOf(rooms: Readonly<Record<string, Router>>): string[] {
+  return Object.entries(rooms).flatMap(([at, { stack }]) =>
+    stack.flatMap(({ route }) =>
+      Object.keys((route as unknown as { methods?: object } | undefined)?.methods ?? {}).map((method) => {
+        const path = `${at}${route!.path}`.replace(/\/$/, '').replace(/:(\w+)/g, '{$1}');
+        return `${method.toUpperCase()} ${path}`;
+      }),
+    ),
+  );
+}
+
+/** Wires the HTTP interface. @returns the app, what stops its open streams, and its routes */
 export function createApp({ settings, knex, queue, session }: Parts): {
   app: Express;
   stop(): Promise<void>;
+  routes: readonly string[];
 } {
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ level: settings.logLevel, autoLogging: false }));
+  app.use(rememberAnswer);
   app.use(guardOrigin(`${settings.host}:${settings.port}`));
   app.use(securityHeaders());
 
+  const { owner } = session;
   const events = eventRoutes(settings.databaseUrl, session);
   app.use('/api/events', events.router);
   app.use(compression({ threshold: 2048, filter: isWorthPacking }));
-  app.get('/api/session', (_request, response) => {
+  const own = Router();
+  own.get('/session', (_request, response) => {
     response.set('Cache-Control', 'no-store').json(session);
   });
-  app.get('/api/openapi.json', (_request, response) => {
+  own.get('/openapi.json', (_request, response) => {
     response.json(openApi);
   });
-  app.use('/api/boards', boardRoutes(knex, queue, session.owner));
-  app.use('/api/settings', settingsRoutes(knex, session.owner));
-  app.use('/api/pictures', pictureRoutes(knex, queue, session.owner));
-  app.use('/api/library', libraryRoutes(knex, session.owner));
-  app.use('/api/subjects', subjectRoutes(knex, session.owner));
   const rules = new AddressRules(settings.fetchesFrom);
-  app.use('/api/gathering', gatheringRoutes({ knex, queue, owner: session.owner, rules }));
-  app.use('/api/levels', blobRoutes(knex));
-  app.use('/api/atlases', blobRoutes(knex));
+  const rooms: Readonly<Record<string, Router>> = {
+    '/api': own,
+    '/api/boards': boardRoutes(knex, queue, owner),
+    '/api/settings': settingsRoutes(knex, owner),
+    '/api/pictures': pictureRoutes(knex, queue, owner),
+    '/api/library': libraryRoutes(knex, owner),
+    '/api/subjects': subjectRoutes(knex, owner),
+    '/api/gathering': gatheringRoutes({ knex, queue, owner, rules }),
+    '/api/levels': blobRoutes(knex),
+    '/api/atlases': blobRoutes(knex),
+  };
+  for (const [path, router] of Object.entries(rooms)) app.use(path, router);
   app.use('/api', answerNotFound);
   if (settings.webFolder) app.use(webFiles(settings.webFolder));
   app.use(answerNotFound);
   app.use(answerProblems);
-  return { app, stop: events.stop };
+  return { app, stop: events.stop, routes: routesOf({ ...rooms, '/api/events': events.router }) };
 }

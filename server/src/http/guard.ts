@@ -13,6 +13,9 @@ export function guardOrigin(canonicalHost: string): RequestHandler {
   const port = canonicalHost.split(':')[1];
   return (request, response, next) => {
     const host = request.headers.host ?? '';
+    // Of two hosts, or an address with one of its own (RFC 9112, 3.2), nobody could say which was checked.
+    if ((request.headersDistinct.host?.length ?? 0) > 1 || !request.url.startsWith('/'))
+      throw new ProblemError('foreign-host');
     if (host !== canonicalHost) {
       if (host === `localhost:${port}` && SAFE_METHODS.has(request.method)) {
         response.redirect(308, `http://${canonicalHost}${request.originalUrl}`);

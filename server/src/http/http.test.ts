@@ -81,24 +81,6 @@ describe('errors', () => {
   });
 });
 
-describe('OpenAPI', () => {
-  it('names every route of the interface', async () => {
-    const { paths, openapi } = (await (await server.ask('/api/openapi.json')).json()) as {
-      paths: object;
-      openapi: string;
-    };
-    expect(openapi).toBe('3.1.0');
-    for (const path of [
-      '/api/boards/{id}/changes',
-      '/api/pictures/{id}/original',
-      '/api/levels/{hash}',
-      '/api/events',
-    ]) {
-      expect(Object.keys(paths)).toContain(path);
-    }
-  });
-});
-
 /** Reads a stream of events until stopped. */
 async function listen(topics: string): Promise<{ events: ServerEvent[]; stop(): void }> {
   const stopping = new AbortController();

@@ -1,23 +1,34 @@
 import {
+  bulkSchema,
   changeSchema,
   changesBodySchema,
   copyBoardSchema,
   createBoardSchema,
   fetchLargerSchema,
   fetchPictureSchema,
+  libraryQuerySchema,
   lookSchema,
   noteSchema,
   patchBoardSchema,
   patchPictureSchema,
+  picturesQuerySchema,
   placementSchema,
+  previewQuerySchema,
+  putSubjectSchema,
+  putTagSchema,
+  restoreSchema,
   settingsSchema,
   settleCopySchema,
+  sinceQuerySchema,
+  whichSchema,
 } from '@miradero/core/schema';
 
 const withoutId = ({ $id, ...schema }: { $id: string } & Record<string, unknown>) => schema;
 const body = (schema: { $id: string } & Record<string, unknown>) => ({
   requestBody: { required: true, content: { 'application/json': { schema: withoutId(schema) } } },
 });
+const UUID = { type: 'string', format: 'uuid' };
+const HASH = { type: 'string', pattern: '^[0-9a-f]{64}$' };
 const operation = (summary: string, more: object = {}) => ({
   summary,
   ...more,
@@ -26,8 +37,19 @@ const operation = (summary: string, more: object = {}) => ({
     default: { description: 'What went wrong (RFC 9457)', content: { 'application/problem+json': {} } },
   },
 });
+const query = (schema: { properties: object; required?: readonly string[] }) => ({
+  parameters: Object.entries(schema.properties).map(([name, one]) => ({
+    ...{ name, in: 'query', required: schema.required?.includes(name) ?? false, schema: one },
+  })),
+});
+/** The ids in a path: of what the routes make, or digests of bytes. */
 const path = (...names: string[]) => ({
-  parameters: names.map((name) => ({ name, in: 'path', required: true, schema: { type: 'string' } })),
+  parameters: names.map((name) => ({
+    name,
+    in: 'path',
+    required: true,
+    schema: name === 'hash' ? HASH : UUID,
+  })),
 });
 
 /** OpenAPI 3.1 of this server, from the same schemas that check its requests. */
@@ -35,6 +57,7 @@ export const openApi = {
   openapi: '3.1.0',
   info: { title: 'Miradero', version: '0.1.0' },
   paths: {
+    '/api/openapi.json': { get: operation('This document') },
     '/api/session': { get: operation('Who is working, and in which database') },
     '/api/boards': {
       get: operation('Every board'),
@@ -51,11 +74,11 @@ export const openApi = {
     },
     '/api/boards/{id}/changes': {
       ...path('id'),
-      get: operation('The log after ?since='),
+      get: operation('The log after ?since=', query(sinceQuerySchema)),
       post: operation('Changes, each accepted or refused alone', body(changesBodySchema)),
     },
     '/api/pictures': {
-      get: operation('Pictures, newest first, or by ?board= or ?ids='),
+      get: operation('Pictures, newest first, or by ?board= or ?ids=', query(picturesQuerySchema)),
       post: operation('Take in files', {
         requestBody: {
           content: {
@@ -74,6 +97,25 @@ export const openApi = {
       get: operation('One picture'),
       patch: operation('Rename a picture', body(patchPictureSchema)),
     },
+    '/api/pictures/{id}/looked': { ...path('id'), post: operation('It was looked at alone') },
+    '/api/pictures/{id}/story': { ...path('id'), get: operation('Where it stands and stood') },
+    '/api/pictures/{id}/with-source': {
+      ...path('id'),
+      get: operation('The original with its source written into it, or the source beside it'),
+    },
+    '/api/library': { get: operation('A page of what a search finds', query(libraryQuerySchema)) },
+    '/api/library/words': { get: operation('Tags, licences and makers in use') },
+    '/api/library/bulk': { post: operation('Say the same of many pictures', body(bulkSchema)) },
+    '/api/library/restore': { post: operation('Take that back', body(restoreSchema)) },
+    '/api/library/standing': { post: operation('Boards on which they stand', body(whichSchema)) },
+    '/api/library/tags': { patch: operation('Give a tag a colour', body(putTagSchema)) },
+    '/api/subjects': { get: operation('Every subject') },
+    '/api/subjects/{id}': {
+      ...path('id'),
+      get: operation('One subject'),
+      patch: operation('Make or alter it', body(putSubjectSchema)),
+    },
+    '/api/subjects/{id}/coverage': { ...path('id'), get: operation('Which views and lights are shown') },
     '/api/pictures/{id}/tiles': { ...path('id'), get: operation('Tiles of a very large picture') },
     '/api/pictures/{id}/original': { ...path('id'), get: operation('The bytes as they came') },
     '/api/levels/{hash}': { ...path('hash'), get: operation('A copy of a picture') },
@@ -94,12 +136,16 @@ export const openApi = {
     '/api/gathering/larger': {
       post: operation('Follow the link of a small picture to its large one', body(fetchLargerSchema)),
     },
-    '/api/gathering/previews': { get: operation('A small copy of a picture elsewhere: ?address=, ?page=') },
+    '/api/gathering/previews': {
+      get: operation('A small copy of a picture elsewhere', query(previewQuerySchema)),
+    },
     '/api/settings': {
       get: operation('What the owner set'),
       patch: operation('Set some of it', body(settingsSchema)),
     },
-    '/api/events': { get: operation('News as server-sent events') },
+    '/api/events': {
+      get: operation('News as server-sent events', query({ properties: { topics: { type: 'string' } } })),
+    },
   },
   components: {
     schemas: {

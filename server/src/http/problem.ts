@@ -1,9 +1,13 @@
 import type { Problem } from '@miradero/core/schema';
-import type { ErrorRequestHandler, RequestHandler } from 'express';
+import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
 
 /** Every error this server answers with: stable code → status and words. */
 const PROBLEMS = {
   malformed: [400, 'The request is not understood.'],
+  'foreign-database': [
+    409,
+    'This server keeps another database than the one that this was meant for. Nothing of it was taken.',
+  ],
   'foreign-origin': [403, 'Requests from other sites are not taken.'],
   'wrong-key': [
     403,
@@ -19,6 +23,7 @@ const PROBLEMS = {
   ahead: [409, 'The server knows an earlier state of this board than you do.'],
   'too-large': [413, 'The request is too large.'],
   'no-such-part': [416, 'The file does not reach so far.'],
+  'unknown-encoding': [415, 'The request comes in an encoding that is not read here.'],
   'not-multipart': [415, 'Pictures are sent as a form with files.'],
   'all-refused': [422, 'None of the files could be taken.'],
   'address-unreadable': [422, 'This is no address of the web.'],
@@ -69,26 +74,37 @@ const isDatabaseGone = (error: unknown): boolean => {
 const isDiskFull = (error: unknown): boolean =>
   ['53100', 'ENOSPC', 'EDQUOT'].includes((error as { code?: string }).code ?? '');
 
-function codeOf(error: unknown): [ProblemCode, string | undefined] {
+/** SQLSTATE class 22: a value that the database cannot take, whatever the check let through. */
+const isUnstorable = (error: unknown): boolean =>
+  /^22[0-9A-Z]{3}$/.test(String((error as { code?: unknown }).code ?? ''));
+
+function codeOf(thrown: unknown): [ProblemCode, string | undefined] {
+  // Whatever was thrown, it is answered: also what is no error at all.
+  const error = typeof thrown === 'object' && thrown !== null ? thrown : new Error(String(thrown));
   if (error instanceof ProblemError) return [error.code, error.detail];
   const { type, status } = error as { type?: string; status?: number };
   if (type === 'entity.too.large') return ['too-large', undefined];
-  if (status === 404) return ['not-found', undefined];
-  if (status === 400) return ['malformed', 'The body is not valid JSON.'];
+  if (type === 'charset.unsupported' || type === 'encoding.unsupported')
+    return ['unknown-encoding', undefined];
+  if (type === 'entity.parse.failed') return ['malformed', 'The body is not valid JSON.'];
+  if (status === 403 || status === 404) return ['not-found', undefined];
+  if (status !== undefined && status >= 400 && status < 500) return ['malformed', undefined];
+  if (isUnstorable(error)) return ['malformed', 'It holds a value that the database cannot keep.'];
   if (isDiskFull(error)) return ['disk-full', undefined];
   return [isDatabaseGone(error) ? 'database-gone' : 'unexpected', undefined];
 }
 
-/** Turns errors into RFC 9457 problem documents: the one place where that is done. */
-export const answerProblems: ErrorRequestHandler = (error, request, response, next) => {
+/** Answers with what an error means, as an RFC 9457 problem document: the one place where that is done. */
+export function sendProblem(response: Response, error: unknown): void {
   const [code, detail] = codeOf(error);
-  if (code === 'unexpected') request.log?.error({ err: error }, 'unexpected');
-  if (response.headersSent) {
-    next(error);
-    return;
-  }
   const problem = problemOf(code, detail);
   response.status(problem.status).type('application/problem+json').send(JSON.stringify(problem));
+}
+
+export const answerProblems: ErrorRequestHandler = (error, request, response, next) => {
+  if (codeOf(error)[0] === 'unexpected') request.log?.error({ err: error }, 'unexpected');
+  if (response.headersSent) next(error);
+  else sendProblem(response, error);
 };
 
 export const answerNotFound: RequestHandler = () => {

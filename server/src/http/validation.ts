@@ -1,16 +1,30 @@
+import { cleanName } from '@miradero/core/picture';
+import { isStorableText } from '@miradero/core/text';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import addFormatsModule from 'ajv-formats';
 import { ProblemError } from './problem.ts';
 
 const addFormats = addFormatsModule as unknown as (ajv: Ajv) => Ajv;
-const strict = addFormats(new Ajv({ allErrors: false }));
-const coercing = addFormats(new Ajv({ allErrors: false, coerceTypes: true }));
-
 const UUID = /^[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}$/;
+
+/** Formats as this server means them: ids in their one plain form, text that can be kept as it comes. */
+const withFormats = (ajv: Ajv): Ajv =>
+  addFormats(ajv)
+    .addFormat('uuid', UUID)
+    .addFormat('text', isStorableText)
+    // Something that can be read must be left of a name.
+    .addFormat('name', (text) => isStorableText(text) && cleanName(text) !== '');
+const strict = withFormats(new Ajv({ allErrors: false }));
+const coercing = withFormats(new Ajv({ allErrors: false, coerceTypes: true }));
 
 export const explain = (errors: ErrorObject[] | null | undefined): string => {
   const first = errors?.[0];
-  return first ? `${first.instancePath || 'body'} ${first.message ?? 'is not allowed'}` : 'is not allowed';
+  if (!first) return 'is not allowed';
+  const message =
+    first.keyword === 'format' && ['text', 'name'].includes(first.params.format)
+      ? 'is empty or holds characters that cannot be kept (halves of characters, NUL, or accents apart from their letters)'
+      : (first.message ?? 'is not allowed');
+  return `${first.instancePath || 'body'} ${message}`;
 };
 
 function parserWith(ajv: Ajv) {

@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { INTAKE_LIMITS } from '@miradero/core/picture';
+import { storableText } from '@miradero/core/text';
 import busboy from 'busboy';
 import type { Request } from 'express';
 import { ProblemError } from '../http/problem.ts';
@@ -26,6 +27,9 @@ export interface ReceivedFile {
   readonly isCutOff: boolean;
 }
 
+const UNREADABLE =
+  'The upload broke off, or is no form that can be read: a name may be too long or hold odd characters.';
+
 function hashing(): { stream: Transform; result: () => { bytes: number; sha256: string } } {
   const hash = createHash('sha256');
   let bytes = 0;
@@ -37,6 +41,23 @@ function hashing(): { stream: Transform; result: () => { bytes: number; sha256: 
     },
   });
   return { stream, result: () => ({ bytes, sha256: hash.digest('hex') }) };
+}
+
+/** @throws ProblemError `malformed` for a form without a boundary */
+function formOf(request: Request): ReturnType<typeof busboy> {
+  let form: ReturnType<typeof busboy>;
+  try {
+    form = busboy({
+      headers: request.headers,
+      defParamCharset: 'utf8',
+      limits: { fileSize: INTAKE_LIMITS.bytes, files: INTAKE_LIMITS.files, fields: 10, fieldSize: 20_000 },
+    });
+  } catch {
+    throw new ProblemError('malformed', UNREADABLE);
+  }
+  // One that fails fails again when it is destroyed; an `error` that nobody hears would end the process.
+  form.on('error', () => {});
+  return form;
 }
 
 /** Lets the form read the request to its end. A form that cannot be read leaves the connection open for the answer. */
@@ -53,7 +74,7 @@ async function feed(request: Request, form: ReturnType<typeof busboy>): Promise<
     request.unpipe(form);
     request.resume();
     form.destroy();
-    throw new ProblemError('malformed', 'The upload broke off or is no form.');
+    throw new ProblemError('malformed', UNREADABLE);
   }
 }
 
@@ -75,20 +96,17 @@ export async function withReceivedFiles<T>(
     let poster: Promise<ReceivedFile> | undefined;
     let about: string | undefined;
     let tooMany = false;
-    const form = busboy({
-      headers: request.headers,
-      defParamCharset: 'utf8',
-      limits: { fileSize: INTAKE_LIMITS.bytes, files: INTAKE_LIMITS.files, fields: 10, fieldSize: 20_000 },
-    });
+    const form = formOf(request);
     form.on('file', (field, stream, { filename }) => {
       if (field !== 'file' && (field !== 'poster' || poster)) {
         stream.resume();
         return;
       }
       const path = join(folder, field === 'poster' ? field : String(writing.length));
+      stream.on('error', () => {});
       const { stream: hasher, result } = hashing();
       const written = pipeline(stream, hasher, createWriteStream(path)).then(() => ({
-        fileName: filename ?? '',
+        fileName: storableText(filename ?? ''),
         path,
         ...result(),
         isCutOff: stream.truncated === true,

@@ -1,5 +1,6 @@
 import { isPostered, nameOfFile, pictureIdOf, REFUSALS, type RefusalCode } from '@miradero/core/picture';
 import type { AboutPicture, IntakeAnswer, Picture, RefusedFile } from '@miradero/core/schema';
+import { cutText } from '@miradero/core/text';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { addPicture, completeSource, findPicture, nameByTitle, recordPoster } from '../database/pictures.ts';
@@ -42,7 +43,7 @@ async function keep(
     const isNew = await addPicture(trx, owner, {
       id,
       name: about.name ?? nameOfFile(file.fileName),
-      fileName: file.fileName.slice(0, 1000),
+      fileName: cutText(file.fileName, 1000),
       bytes: file.bytes,
       sha256: file.sha256,
       source: about.source ?? {},

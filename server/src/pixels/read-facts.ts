@@ -1,4 +1,5 @@
 import type { PictureFacts, PictureSource } from '@miradero/core/schema';
+import { cutText, storableText } from '@miradero/core/text';
 import ExifReader from 'exifreader';
 
 /** What a file says of itself and of where it comes from. */
@@ -20,8 +21,9 @@ function textIn(tags: Tags | undefined, ...names: string[]): string | null {
   for (const name of names) {
     const given = tags?.[name]?.description;
     // Fields of fixed length are filled up with zeros and blanks.
-    const text = typeof given === 'string' ? given.replaceAll('\0', ' ').replace(/\s+/g, ' ').trim() : '';
-    if (text !== '') return text.slice(0, MOST_TEXT);
+    const text =
+      typeof given === 'string' ? storableText(given.replaceAll('\0', ' ')).replace(/\s+/g, ' ').trim() : '';
+    if (text !== '') return cutText(text, MOST_TEXT);
   }
   return null;
 }

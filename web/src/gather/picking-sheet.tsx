@@ -1,3 +1,4 @@
+import { decodePercent } from '@miradero/core/picture';
 import type { FoundPage } from '@miradero/core/schema';
 import { useMemo } from 'react';
 import { bring, type Destination } from './bring.ts';
@@ -35,7 +36,7 @@ const isSmall = (width: number | null): boolean => (width ?? 0) < SMALL_PX;
 function ofPage(page: FoundPage): Pickable[] {
   return page.pictures.map(({ address, preview, width, height, alt, link }) => ({
     key: address,
-    name: alt || decodeURIComponent(new URL(address).pathname.split('/').pop() ?? ''),
+    name: alt || decodePercent(new URL(address).pathname.split('/').pop() ?? ''),
     detail: `${width} × ${height}${link && isSmall(width) ? ' · larger behind it?' : ''}`,
     preview: previewOf(preview, page.address),
   }));
