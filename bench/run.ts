@@ -7,6 +7,7 @@ import { drive, type Frames, JOURNEYS, type Journey } from './drive.ts';
 import { nudges, settleAll, sustained } from './measure-changes.ts';
 import { bareSharp, measureAnswers, takeIn, withCameraFiles, withManyFiles } from './measure-intake.ts';
 import { measureScrolling, measureSearches } from './measure-library.ts';
+import { measureLines } from './measure-lines.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { servePeers } from './peer-server.ts';
 import { ms, report, table, times } from './report.ts';
@@ -343,10 +344,23 @@ async function benchLibrary(
   await page.context().close();
 }
 
+async function benchLines(browser: Browser): Promise<void> {
+  for (const { what, firstMs, limitMs } of await measureLines(() => pageIn(browser)))
+    report(
+      `lines of a note, one word of ${what}, for the first time`,
+      `${ms(firstMs)} (measuring each character: ${ms(limitMs)})`,
+      times(firstMs / limitMs),
+      '≤ 30 ms',
+      firstMs <= 30,
+    );
+}
+
 async function main(): Promise<void> {
   const running = await startRunning();
   const browser = await launchBrowser();
   try {
+    await benchLines(browser);
+    if (isAlone('lines')) return;
     if (isAlone('library')) {
       await benchLibrary(browser, running);
       return;
@@ -390,7 +404,7 @@ async function main(): Promise<void> {
     await benchOpening(browser, running.address, distinct, empty, '5,000 distinct pictures');
     await benchLibrary(browser, running);
   } finally {
-    if (isAlone('intake') || isAlone('library')) console.log(table());
+    if (['lines', 'intake', 'library'].some(isAlone)) console.log(table());
     else writeFileSync(fileURLToPath(new URL('../docs/benchmarks.md', import.meta.url)), table());
     await browser.close();
     await running.stop();

@@ -327,13 +327,45 @@ describe('lines of a note', () => {
     expect(breakLines('abcdefghij', 4, measure)).toEqual(['abcd', 'efgh', 'ij']);
   });
 
+  it('breaks between Chinese characters and syllables of kana, not before a full stop or after a bracket', () => {
+    expect(breakLines('潮水退去时渡船停在泥滩上', 5, measure)).toEqual(['潮水退去时', '渡船停在泥', '滩上']);
+    expect(breakLines('渡船停。灯灭', 3, measure)).toEqual(['渡船', '停。灯', '灭']);
+    expect(breakLines('渡船「灯」灭', 3, measure)).toEqual(['渡船', '「灯」', '灭']);
+    expect(breakLines('はしけのロープ', 4, measure)).toEqual(['はしけの', 'ロープ']);
+  });
+
+  it('breaks Thai between words, and never within one character', () => {
+    expect(breakLines('เรือข้ามฟากจอด', 6, measure).join('|')).toMatch(/^เรือ/);
+    const family = '👨‍👩‍👧';
+    for (const line of breakLines(family.repeat(9), 10, measure))
+      expect(line.replaceAll(family, '')).toBe('');
+  });
+
   it('loses no letter and keeps every line within its width', () => {
+    const wide = fc.string({ maxLength: 80 });
+    const any = fc.string({ unit: 'grapheme', maxLength: 80 });
+    const mixed = fc.string({ unit: fc.constantFrom(...'ab 。渡船「」のーเ\n-'), maxLength: 200 });
     fc.assert(
-      fc.property(fc.string({ maxLength: 80 }), fc.integer({ min: 1, max: 30 }), (text, width) => {
+      fc.property(fc.oneof(wide, any, mixed), fc.integer({ min: 1, max: 90 }), (text, width) => {
         const lines = breakLines(text, width, measure);
         expect(lines.join('').replace(/\s/g, '')).toBe(text.replace(/\s/g, ''));
-        for (const line of lines) expect(line.length).toBeLessThanOrEqual(Math.max(width, 2));
+        for (const line of lines) {
+          const characters = [...new Intl.Segmenter('en').segment(line.trim())];
+          if (characters.length > 1) expect(line.trimStart().length).toBeLessThanOrEqual(width);
+        }
       }),
     );
+  });
+
+  it('measures each character once, however long the word', () => {
+    let count = 0;
+    const counted = (piece: string) => {
+      count += 1;
+      return piece.length;
+    };
+    expect(breakLines('storm'.repeat(4_000), 30, counted)).toHaveLength(Math.ceil(20_000 / 30));
+    expect(count).toBe(5);
+    breakLines('storm lantern storm lantern', 30, counted);
+    expect(count).toBe(8);
   });
 });

@@ -1,4 +1,4 @@
-import { storableText } from '../text/index.ts';
+import { cutText, storableText } from '../text/index.ts';
 
 const MAX_NAME_LENGTH = 200;
 
@@ -12,6 +12,17 @@ export const cleanName = (given: string): string =>
     .slice(0, MAX_NAME_LENGTH)
     .join('')
     .trim();
+
+/** Bytes of a file's name: more than any file system keeps. Source: NAME_MAX of Linux, 255. */
+const MAX_FILE_NAME_LENGTH = 255;
+
+/** The name of a file without folders and unseen characters, as it may stand in the head of a form. */
+export function cleanFileName(given: string): string {
+  const last = storableText((given.split(/[/\\]/).pop() ?? '').replace(UNSEEN, ' ')).trim();
+  if (last.length <= MAX_FILE_NAME_LENGTH) return last === '' ? 'file' : last;
+  const ending = /\.[A-Za-z0-9]{1,5}$/.exec(last)?.[0] ?? '';
+  return cutText(last, MAX_FILE_NAME_LENGTH - ending.length) + ending;
+}
 
 /**
  * Text with its percent-encoded bytes read as UTF-8; where they are none, as old pages meant them (windows-1252). A

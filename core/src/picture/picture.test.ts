@@ -2,7 +2,9 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   atlasCellOrigin,
+  cleanFileName,
   cleanName,
+  decodePercent,
   kindOfBytes,
   ladderSidesOf,
   nameOfFile,
@@ -65,6 +67,27 @@ describe('name', () => {
     fc.assert(
       fc.property(fc.string({ unit: 'binary' }), (text) => {
         expect(cleanName(cleanName(text))).toBe(cleanName(text));
+      }),
+    );
+  });
+});
+
+describe('the name of a file', () => {
+  it('can stand in the head of a form, whatever an archive calls it', () => {
+    expect(cleanFileName('a\0b.png')).toBe('a b.png');
+    expect(cleanFileName('../../e\u0301t\ud83d.png')).toBe('ét\ufffd.png');
+    expect(cleanFileName('boats/')).toBe('file');
+    const long = cleanFileName(`${'n'.repeat(18_000)}.jpeg`);
+    expect([long.length, long.slice(-6)]).toEqual([255, 'n.jpeg']);
+  });
+
+  it('is read from an address as UTF-8, else as old pages meant it', () => {
+    expect(decodePercent('%C3%A9t%C3%A9.jpg')).toBe('été.jpg');
+    expect(decodePercent('%E9t%E9.jpg')).toBe('été.jpg');
+    expect(decodePercent('100%.jpg %zz')).toBe('100%.jpg %zz');
+    fc.assert(
+      fc.property(fc.string({ unit: 'grapheme' }), (text) => {
+        expect(decodePercent(encodeURIComponent(text))).toBe(text);
       }),
     );
   });

@@ -1,4 +1,5 @@
 import type { Board } from '@miradero/core/schema';
+import { cutText } from '@miradero/core/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
@@ -104,7 +105,7 @@ function useBoardActions(onPutAway: (id: string) => void) {
   });
   const copy = useMutation({
     mutationFn: ({ id, name }: Board) =>
-      askServer(`/api/boards/${id}/copies`, 'POST', { name: `${name}, copy`.slice(0, 200) }),
+      askServer(`/api/boards/${id}/copies`, 'POST', { name: `${cutText(name, 190)}, copy` }),
     ...settled,
   });
   const actions: BoardActions = {

@@ -1,5 +1,6 @@
 import { heightOf, NOTE_TYPE } from '@miradero/core/board';
 import { addPoints, boardToScreen, turnPoint } from '@miradero/core/geometry';
+import { NOTE_MOST } from '@miradero/core/schema';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { noteHeightFor, type StageView } from '../stage/index.ts';
@@ -58,7 +59,8 @@ export function NoteEditor({ desk, view }: { desk: Desk; view: StageView }) {
         lineHeight: `${NOTE_TYPE.lineHeight}px`,
       }}
       value={text}
-      maxLength={20_000}
+      onFocus={(event) => event.target.setSelectionRange(text.length, text.length)}
+      maxLength={NOTE_MOST}
       onChange={(event) => setText(event.target.value)}
       onBlur={() => {
         keep();

@@ -1,5 +1,7 @@
 import { createNote, keysOnTop, NOTE_TYPE } from '@miradero/core/board';
 import type { Point } from '@miradero/core/geometry';
+import { NOTE_MOST } from '@miradero/core/schema';
+import { cutText, storableText } from '@miradero/core/text';
 import type { Desk } from '../desk/index.ts';
 import { noteHeightFor } from '../stage/index.ts';
 import type { Sync } from '../sync/index.ts';
@@ -39,7 +41,10 @@ async function unpacked(sync: Sync, brought: readonly Brought[]): Promise<Brough
 }
 
 /** A piece of text becomes a note where the pointer is. */
-function note(desk: Desk, text: string, at: Point): void {
+function note(desk: Desk, whole: string, at: Point): void {
+  const text = cutText(storableText(whole), NOTE_MOST);
+  if (text.length < whole.length)
+    desk.say(`A note holds ${NOTE_MOST.toLocaleString('en')} characters; what came after them was left out.`);
   const width = NOTE_TYPE.width / (desk.view?.camera.scale ?? 1);
   const height = noteHeightFor(text, width);
   const create = createNote({

@@ -1,4 +1,4 @@
-import { pictureIdOf, REFUSALS } from '@miradero/core/picture';
+import { cleanFileName, pictureIdOf, REFUSALS } from '@miradero/core/picture';
 import type { Sync, WaitingFile } from '../sync/index.ts';
 import type { BroughtFile } from './brought.ts';
 import { posterOf } from './poster.ts';
@@ -27,7 +27,7 @@ export async function keepFile(
   const blob = new Blob([bytes], { type });
   const poster = await posterOf(blob, type);
   const waiting: WaitingFile = {
-    ...{ id: picture, fileName: file.name, name, type, width, height, bytes: blob },
+    ...{ id: picture, fileName: cleanFileName(file.name), name, type, width, height, bytes: blob },
     addedAt: new Date().toISOString(),
     ...(source ? { source } : {}),
     ...(paperMm ? { paperMm } : {}),

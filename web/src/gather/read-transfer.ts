@@ -40,7 +40,7 @@ export function readClipboard(files: readonly File[], html: string, text: string
   if (pictures.length > 0) return pictures;
   const addresses = addressesIn(text);
   if (addresses) return addresses.map(looked);
-  return text.trim() === '' ? [] : [{ kind: 'text', text: text.trim().slice(0, 20_000) }];
+  return text.trim() === '' ? [] : [{ kind: 'text', text: text.trim() }];
 }
 
 /** What was dragged here from another window, when it is no file of the disk. */

@@ -1,4 +1,5 @@
 import type { LibraryQuery, LibrarySort, Subject } from '@miradero/core/schema';
+import { storableText } from '@miradero/core/text';
 
 /** A search as it stands in the address of the library. */
 export type Asked = Omit<LibraryQuery, 'offset' | 'limit'>;
@@ -12,7 +13,7 @@ export function askedOf(parameters: URLSearchParams): Asked {
   for (const [key, value] of parameters) {
     if (NUMBERS.includes(key)) asked[key] = Number(value);
     else if (YES.includes(key)) asked[key] = value === 'true';
-    else asked[key] = value;
+    else asked[key] = storableText(value);
   }
   return asked as Asked;
 }
@@ -20,7 +21,8 @@ export function askedOf(parameters: URLSearchParams): Asked {
 export function parametersOf(asked: Asked): URLSearchParams {
   const parameters = new URLSearchParams();
   for (const [key, value] of Object.entries(asked))
-    if (value !== undefined && value !== '' && value !== false) parameters.set(key, String(value));
+    if (value !== undefined && value !== '' && value !== false)
+      parameters.set(key, storableText(String(value)));
   return parameters;
 }
 

@@ -1,4 +1,5 @@
 import { type PatchPicture, type Picture, PURPOSES, type PurposeName } from '@miradero/core/schema';
+import { cutText, storableText } from '@miradero/core/text';
 import { useState } from 'react';
 import { ThisOrThat } from './label-row.tsx';
 
@@ -100,7 +101,7 @@ export function EditableTags({ picture, patch }: { picture: Picture; patch: Patc
       <form
         onSubmit={(event) => {
           event.preventDefault();
-          const tag = text.trim().slice(0, 60);
+          const tag = cutText(storableText(text).trim(), 60).trim();
           if (tag && !picture.tags.includes(tag)) patch({ tags: [...picture.tags, tag] });
           setText('');
         }}

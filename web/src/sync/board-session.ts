@@ -1,5 +1,6 @@
 import { applyOperation, type Done, Replica, recordDone, takeBack } from '@miradero/core/board';
 import type { Board, BoardSnapshot, Change, Item, LoggedChange, Operation } from '@miradero/core/schema';
+import { withStorableText } from '@miradero/core/text';
 import type { WindowMessage } from './channel.ts';
 import { askServer, RefusedError } from './http.ts';
 import type { Sync } from './sync.ts';
@@ -187,8 +188,8 @@ export class BoardSession {
     return skipped;
   }
 
-  #make(operations: readonly Operation[]): Done {
-    const change: Change = { id: crypto.randomUUID(), operations };
+  #make(given: readonly Operation[]): Done {
+    const change: Change = { id: crypto.randomUUID(), operations: withStorableText(given) };
     const done = recordDone(this.#replica.shown, change);
     const touched = this.#replica.add(change);
     this.#tell(touched);

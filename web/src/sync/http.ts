@@ -1,4 +1,5 @@
 import type { Problem } from '@miradero/core/schema';
+import { withStorableText } from '@miradero/core/text';
 
 /** The server answered, and said no. */
 export class RefusedError extends Error {
@@ -38,7 +39,7 @@ export async function askServer<T>(path: string, method = 'GET', body?: object):
       method,
       ...(body === undefined
         ? {}
-        : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+        : { body: JSON.stringify(withStorableText(body)), headers: { 'Content-Type': 'application/json' } }),
     });
   } catch (cause) {
     throw new UnreachableError('The server cannot be reached.', 'server-gone', { cause });

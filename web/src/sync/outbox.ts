@@ -1,4 +1,5 @@
 import type { Change } from '@miradero/core/schema';
+import { withStorableText } from '@miradero/core/text';
 import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 
@@ -49,7 +50,8 @@ export class Outbox {
    * Keeps an entry. Where the disk takes nothing it stays in memory, in its order, and is tried again.
    * @returns settles when the entry is on the disk
    */
-  put(entry: OutboxEntry): Promise<void> {
+  put(given: OutboxEntry): Promise<void> {
+    const entry = withStorableText(given);
     return new Promise((resolve) => {
       this.#waiting.push({ entry, onKept: resolve });
       this.#tell();

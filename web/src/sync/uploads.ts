@@ -1,4 +1,6 @@
+import { cleanFileName } from '@miradero/core/picture';
 import type { IntakeAnswer, Problem } from '@miradero/core/schema';
+import { withStorableText } from '@miradero/core/text';
 import { type BrowserDatabase, DURABLE, type WaitingFile } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 import { type ReachTrouble, reachTroubleOf } from './http.ts';
@@ -35,8 +37,8 @@ function sendFile(
     signal.addEventListener('abort', () => request.abort(), { once: true });
     const form = new FormData();
     const { name, source, paperMm } = file;
-    form.append('about', JSON.stringify({ name, source, paperMm }));
-    form.append('file', file.bytes, file.fileName);
+    form.append('about', JSON.stringify(withStorableText({ name, source, paperMm })));
+    form.append('file', file.bytes, cleanFileName(file.fileName));
     if (file.poster) form.append('poster', file.poster, 'poster.webp');
     request.send(form);
   });

@@ -1,7 +1,7 @@
-import { breakLines, type DrawnNote, type DrawnPicture, NOTE_TYPE } from '@miradero/core/board';
+import { type DrawnNote, type DrawnPicture, NOTE_TYPE } from '@miradero/core/board';
 import { boundsOfPoints, intersectionOf, type Rectangle } from '@miradero/core/geometry';
 import type { PaintRequest, SceneItem } from '../messages.ts';
-import { canvasNoteFont } from '../note-font.ts';
+import { canvasNoteFont, linesIn } from '../note-font.ts';
 import type { Scene } from '../scene.ts';
 import type { PictureCache, Pixels } from './picture-cache.ts';
 
@@ -186,7 +186,7 @@ function paintFrame(context: Context, drawn: DrawnPicture, cache: PictureCache):
   context.fillText(source.name, 10, top + 24);
   if (source.failure !== null) {
     context.font = `13px ${canvasNoteFont()}`;
-    const lines = breakLines(source.failure, width - 20, (piece) => context.measureText(piece).width);
+    const lines = linesIn(context.font, source.failure, width - 20);
     lines.forEach((line, index) => {
       context.fillText(line, 10, top + 46 + index * 18);
     });
@@ -216,11 +216,7 @@ function paintNote(context: Context, note: DrawnNote, scale: number): void {
   context.fillStyle = INK;
   context.font = `${NOTE_TYPE.fontSize}px ${canvasNoteFont()}`;
   context.textBaseline = 'alphabetic';
-  const lines = breakLines(
-    note.text,
-    NOTE_TYPE.width - 2 * NOTE_TYPE.padding,
-    (piece) => context.measureText(piece).width,
-  );
+  const lines = linesIn(context.font, note.text, NOTE_TYPE.width - 2 * NOTE_TYPE.padding);
   lines.forEach((line, index) => {
     const baseline = NOTE_TYPE.padding + index * NOTE_TYPE.lineHeight + NOTE_TYPE.fontSize;
     context.fillText(line, NOTE_TYPE.padding, baseline);
