@@ -5,8 +5,8 @@ import sharp from 'sharp';
 import { createConnection, type Knex } from '../server/src/database/connection.ts';
 import { findLocalOwner } from '../server/src/database/owner.ts';
 import { addPicture, recordLevels } from '../server/src/database/pictures.ts';
-import { makeLevels } from '../server/src/jobs/make-levels.ts';
 import { runAtlasJob } from '../server/src/jobs/pack-atlas.ts';
+import { makeLevels } from '../server/src/pixels/levels.ts';
 import { storeBytes } from '../server/src/storage/blob-store.ts';
 
 const WIDTH = 960;

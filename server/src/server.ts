@@ -5,7 +5,11 @@ import { createApp } from './http/app.ts';
 import { buildOf } from './http/web-files.ts';
 import { createQueue } from './jobs/queue.ts';
 import { keepJobProcess } from './jobs/spawn.ts';
+import { Decoders } from './pixels/decoding/decoders.ts';
 import type { Settings } from './settings.ts';
+
+/** Files of requests are only looked at: two at a time, so that a slow one holds up no other. */
+const DECODERS = 2;
 
 export interface RunningServer {
   readonly knex: Knex;
@@ -33,7 +37,8 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
     build: await buildOf(settings.webFolder),
   };
   const queue = await createQueue(settings.databaseUrl);
-  const { app, stop, routes } = createApp({ settings, knex, queue, session });
+  const decoders = new Decoders(DECODERS);
+  const { app, stop, routes } = createApp({ settings, knex, queue, session, decoders });
   const server = createServer(app);
   await listen(server, settings);
   const jobs = keepJobProcess(settings.databaseUrl);
@@ -44,6 +49,7 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
     address: `http://${settings.host}:${settings.port}`,
     async stop() {
       jobs.stop();
+      decoders.stop();
       await stop();
       server.closeAllConnections();
       await new Promise((resolve) => server.close(resolve));

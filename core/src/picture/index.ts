@@ -10,4 +10,5 @@ export * from './raster-size.ts';
 export * from './shape-of-bytes.ts';
 export * from './sharpness.ts';
 export * from './srcset.ts';
+export * from './svg-work.ts';
 export * from './tiles.ts';

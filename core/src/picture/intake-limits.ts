@@ -8,6 +8,8 @@ export const INTAKE_LIMITS = {
   frames: 5_000,
   /** A drawing in SVG; beyond this its parts are too many to draw. */
   svgBytes: 16 * 1024 * 1024,
+  /** Milliseconds of one core that the filters of a drawing may take, by `filterWorkOfSvg`. */
+  filterWork: 20_000,
   /** Files of one request. */
   files: 100,
 } as const;
@@ -44,6 +46,7 @@ export type RefusalCode =
   | 'too-many-frames'
   | 'unknown-kind'
   | 'needs-other-files'
+  | 'too-much-work'
   | 'damaged'
   | 'too-many-files';
 
@@ -56,6 +59,7 @@ export const REFUSALS: Readonly<Record<RefusalCode, string>> = {
   'unknown-kind':
     'This is nothing that can be taken in: JPEG, PNG, WebP, AVIF, GIF, TIFF, SVG, HEIC, MP4, WebM or GLB.',
   'needs-other-files': 'The model refers to other files; a GLB with everything in it can be taken in.',
+  'too-much-work': 'The filters of this drawing are more work than can be done for one picture.',
   damaged: 'The picture cannot be read: the file is damaged or incomplete.',
   'too-many-files': `More than ${INTAKE_LIMITS.files} files came at once.`,
 };

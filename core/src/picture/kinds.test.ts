@@ -1,6 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  filterWorkOfSvg,
+  INTAKE_LIMITS,
   kindOfBytes,
   needsTiles,
   rasterSizeOfSvg,
@@ -88,5 +90,38 @@ describe('tiles', () => {
       { column: 2, row: 1 },
     ]);
     expect(tilesWithin(grid, { x: 0.25, y: 0, width: 0.25, height: 0.5 })).toEqual([{ column: 1, row: 0 }]);
+  });
+});
+
+describe('the work of a drawing’s filters', () => {
+  const size = { width: 2048, height: 2048 };
+  const drawing = (filter: string, width = 2048) =>
+    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${width}"><filter id="a">${filter}</filter><rect width="9" height="9" filter="url(#a)"/></svg>`;
+
+  it('is none without filters, and some seconds for an ordinary one', () => {
+    expect(filterWorkOfSvg('<svg width="9" height="9"><rect filter="none"/></svg>', size)).toBe(0);
+    const shadow = '<feGaussianBlur stdDeviation="3"/><feOffset dx="2"/><feMerge/>';
+    expect(filterWorkOfSvg(drawing(shadow), { width: 1024, height: 1024 })).toBeLessThan(
+      INTAKE_LIMITS.filterWork,
+    );
+  });
+
+  it('is too much for a large drawing with wide blurs and morphology, for many uses, and for small units', () => {
+    const wide = '<feGaussianBlur stdDeviation="900"/><feMorphology radius="900"/>';
+    expect(filterWorkOfSvg(drawing(wide), { width: 8192, height: 8192 })).toBeGreaterThan(1e6);
+    const many = drawing('<feGaussianBlur stdDeviation="2"/>').replace(
+      '</svg>',
+      '<g style="filter:url(#a)"/>'.repeat(50),
+    );
+    expect(filterWorkOfSvg(many, size)).toBeGreaterThan(INTAKE_LIMITS.filterWork);
+    // A radius of one unit of a drawing of nine is more than two hundred pixels.
+    expect(filterWorkOfSvg(drawing('<feMorphology radius="1"/>', 9), size)).toBeGreaterThan(
+      INTAKE_LIMITS.filterWork,
+    );
+  });
+
+  it('is found in one pass of a source that never ends what it begins', () => {
+    expect(filterWorkOfSvg('<svg><feX '.repeat(400_000), size)).toBe(0);
+    expect(filterWorkOfSvg(`<svg ${'filter=feBlur '.repeat(400_000)}`, size)).toBe(0);
   });
 });

@@ -4,6 +4,7 @@ import * as first from './migrations/20261124_first.ts';
 import * as hand from './migrations/20261125_hand.ts';
 import * as gather from './migrations/20261126_gather.ts';
 import * as sort from './migrations/20261127_sort.ts';
+import * as firm from './migrations/20261128_firm.ts';
 
 export type { Knex };
 
@@ -14,6 +15,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261125_hand', hand],
     ['20261126_gather', gather],
     ['20261127_sort', sort],
+    ['20261128_firm', firm],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

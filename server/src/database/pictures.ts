@@ -244,7 +244,10 @@ export async function nameByTitle(trx: Knex, id: string, title: string): Promise
 export async function recordPoster(trx: Knex, id: string, poster: string): Promise<boolean> {
   const state = 'arriving';
   return (
-    (await trx('pictures').where({ id }).whereNull('poster').update({ poster, state, failure: null })) > 0
+    (await trx('pictures')
+      .where({ id })
+      .whereNull('poster')
+      .update({ poster, state, failure: null, broken_decodes: 0 })) > 0
   );
 }
 
@@ -303,6 +306,20 @@ export async function recordLevels(
     .onConflict(['picture', 'side'])
     .merge();
   await trx('pictures').where({ id }).update({ thumbhash, reading, state: 'ready', failure: null });
+}
+
+/** What is missing of a picture that can be shown. */
+export async function recordTrouble(knex: Knex, id: string, failure: string): Promise<void> {
+  await knex('pictures').where({ id }).update({ failure });
+}
+
+/** Counts that reading a picture broke a limit, or the process that did it. @returns how often that happened */
+export async function countBrokenDecode(knex: Knex, id: string): Promise<number> {
+  const rows = await knex('pictures')
+    .where({ id })
+    .increment('broken_decodes', 1)
+    .returning('broken_decodes');
+  return rows[0]?.broken_decodes ?? 0;
 }
 
 export async function recordFailure(knex: Knex, id: string, failure: string): Promise<void> {

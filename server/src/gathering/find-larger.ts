@@ -1,10 +1,8 @@
-import { readFile } from 'node:fs/promises';
-import { copyBetween, INTAKE_LIMITS, kindOfBytes } from '@miradero/core/picture';
+import { copyBetween, INTAKE_LIMITS } from '@miradero/core/picture';
 import type { FoundPage, FoundPicture, LargerAnswer, Picture, PictureSource } from '@miradero/core/schema';
 import { completeSource, findPicture } from '../database/pictures.ts';
 import { ProblemError } from '../http/problem.ts';
-import { printOfBytes } from '../pixels/print-of.ts';
-import { readBytes } from '../storage/blob-store.ts';
+import { withBlobFiles } from '../storage/blob-store.ts';
 import { withFetchedFile } from './fetch-safely.ts';
 import { type Gathering, keepFetched, lookAtAddress } from './look-at-address.ts';
 
@@ -22,16 +20,14 @@ async function takeIfSame(
   page: FoundPage,
   small: Uint8Array,
 ): Promise<Picture | undefined> {
-  const { rules } = gathering;
+  const { rules, decoders } = gathering;
   try {
     return await withFetchedFile(
       rules,
       found.address,
       { bytes: INTAKE_LIMITS.bytes, page: page.address },
       async (file) => {
-        const bytes = await readFile(file.path);
-        if (kindOfBytes(bytes) === undefined) return undefined;
-        const print = await printOfBytes(bytes).catch(() => undefined);
+        const print = await decoders.run('print', { path: file.path }).catch(() => undefined);
         if (!print || !copyBetween(print, small)) return undefined;
         return (await keepFetched(gathering, file, { source: sourceOf(page) })).picture;
       },
@@ -49,7 +45,7 @@ async function takeIfSame(
  * @throws ProblemError `picture-missing`, `address-…`
  */
 export async function findLarger(gathering: Gathering, id: string, link: string): Promise<LargerAnswer> {
-  const { knex, owner } = gathering;
+  const { knex, owner, decoders } = gathering;
   const small = await findPicture(knex, owner, id);
   if (!small) throw new ProblemError('picture-missing');
   const looked = await lookAtAddress(gathering, link);
@@ -58,7 +54,7 @@ export async function findLarger(gathering: Gathering, id: string, link: string)
     return { isLarger, picture: isLarger ? looked.picture : small };
   }
   const { page } = looked;
-  const print = await printOfBytes(await readBytes(knex, small.sha256));
+  const print = await withBlobFiles(knex, [small.sha256], ([path]) => decoders.run('print', { path: path! }));
   const candidates = page.pictures
     .filter(({ width }) => (width ?? 0) > small.width)
     .sort((one, other) => (other.width ?? 0) - (one.width ?? 0))

@@ -11,7 +11,6 @@ import {
 } from '@miradero/core/schema';
 import { json, Router } from 'express';
 import { RateLimiterMemory } from 'rate-limiter-flexible';
-import sharp from 'sharp';
 import { findSettings } from '../database/owner-settings.ts';
 import { ProblemError } from '../http/problem.ts';
 import { bodyParser, queryParser } from '../http/validation.ts';
@@ -32,7 +31,7 @@ const parseLarger = bodyParser<FetchLarger>(fetchLargerSchema);
 
 /** Everything under `/api/gathering`: what the web is asked for on somebody's behalf. */
 export function gatheringRoutes(gathering: Gathering): Router {
-  const { knex, owner, rules } = gathering;
+  const { knex, owner, rules, decoders } = gathering;
   const router = Router();
   const addresses = new RateLimiterMemory({ points: ADDRESSES_A_MINUTE, duration: 60 });
   const previews = new RateLimiterMemory({ points: PREVIEWS_A_MINUTE, duration: 60 });
@@ -83,17 +82,11 @@ export function gatheringRoutes(gathering: Gathering): Router {
     if (request.headers['sec-fetch-mode'] === 'navigate') throw new ProblemError('malformed');
     await count(previews);
     const limits = { bytes: PREVIEW_BYTES, ...(page ? { page } : {}) };
-    const small = await withFetchedFile(rules, address, limits, async (file) => {
-      try {
-        return await sharp(file.path, { limitInputPixels: INTAKE_LIMITS.pixels })
-          .autoOrient()
-          .resize(PREVIEW_SIDE, PREVIEW_SIDE, { fit: 'inside', withoutEnlargement: true })
-          .webp({ quality: 78 })
-          .toBuffer();
-      } catch {
+    const small = await withFetchedFile(rules, address, limits, ({ path }) =>
+      decoders.run('small', { path, side: PREVIEW_SIDE }).catch(() => {
         throw new ProblemError('address-unusable');
-      }
-    });
+      }),
+    );
     response
       .set({ 'Cache-Control': 'private, max-age=600', 'X-Content-Type-Options': 'nosniff' })
       .type('webp')

@@ -11,6 +11,7 @@ import type { Queue } from '../jobs/queue.ts';
 import { libraryRoutes } from '../library/routes.ts';
 import { settingsRoutes } from '../owners/routes.ts';
 import { blobRoutes, pictureRoutes } from '../pictures/routes.ts';
+import type { Decoders } from '../pixels/decoding/decoders.ts';
 import type { Settings } from '../settings.ts';
 import { subjectRoutes } from '../subjects/routes.ts';
 import { guardOrigin, securityHeaders } from './guard.ts';
@@ -24,6 +25,7 @@ export interface Parts {
   readonly knex: Knex;
   readonly queue: Queue;
   readonly session: Session;
+  readonly decoders: Decoders;
 }
 
 /** JSON for another machine; on this one packing takes longer than the way. */
@@ -43,7 +45,7 @@ function routesOf(rooms: Readonly<Record<string, Router>>): string[] {
 }
 
 /** Wires the HTTP interface. @returns the app, what stops its open streams, and its routes */
-export function createApp({ settings, knex, queue, session }: Parts): {
+export function createApp({ settings, knex, queue, session, decoders }: Parts): {
   app: Express;
   stop(): Promise<void>;
   routes: readonly string[];
@@ -71,10 +73,10 @@ export function createApp({ settings, knex, queue, session }: Parts): {
     '/api': own,
     '/api/boards': boardRoutes(knex, queue, owner),
     '/api/settings': settingsRoutes(knex, owner),
-    '/api/pictures': pictureRoutes(knex, queue, owner),
+    '/api/pictures': pictureRoutes({ knex, queue, owner, decoders }),
     '/api/library': libraryRoutes(knex, owner),
     '/api/subjects': subjectRoutes(knex, owner),
-    '/api/gathering': gatheringRoutes({ knex, queue, owner, rules }),
+    '/api/gathering': gatheringRoutes({ knex, queue, owner, decoders, rules }),
     '/api/levels': blobRoutes(knex),
     '/api/atlases': blobRoutes(knex),
   };

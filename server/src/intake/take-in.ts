@@ -5,8 +5,9 @@ import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { addPicture, completeSource, findPicture, nameByTitle, recordPoster } from '../database/pictures.ts';
 import { LEVELS_QUEUE, type Queue } from '../jobs/queue.ts';
+import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
+import type { Examined } from '../pixels/examine.ts';
 import { storeFile } from '../storage/blob-store.ts';
-import { type Examined, examineFile } from './examine-file.ts';
 import type { Accompanying, ReceivedFile } from './receive-upload.ts';
 
 const refuse = (fileName: string, code: RefusalCode): RefusedFile => ({
@@ -20,6 +21,8 @@ export interface Intake {
   readonly knex: Knex;
   readonly queue: Queue;
   readonly owner: string;
+  /** Where files are looked at; what one does to its process, it does to nothing else. */
+  readonly decoders: Decoding;
 }
 
 /** A file that may come in, and what stands for it where only a browser can show it. */
@@ -61,10 +64,22 @@ async function keep(
   return { picture: (await findPicture(knex, owner, id))!, isKnown };
 }
 
+/** Looks at a file without taking it in. */
+async function examineFile(decoders: Decoding, file: ReceivedFile): Promise<Examined | RefusalCode> {
+  if (file.isCutOff) return 'too-many-bytes';
+  return decoders.run('examine', file.path).catch((error: unknown) => {
+    if (error instanceof DecodeError) return 'damaged' as const;
+    throw error;
+  });
+}
+
 /** A poster is made by our own interface as WebP; anything else is left aside, and the clip or model comes in without. */
-async function usablePoster(poster: ReceivedFile | undefined): Promise<ReceivedFile | undefined> {
+async function usablePoster(
+  decoders: Decoding,
+  poster: ReceivedFile | undefined,
+): Promise<ReceivedFile | undefined> {
   if (!poster) return undefined;
-  const examined = await examineFile(poster);
+  const examined = await examineFile(decoders, poster);
   return typeof examined !== 'string' && examined.type === 'image/webp' ? poster : undefined;
 }
 
@@ -83,12 +98,12 @@ export async function takeIn(
   const refused: RefusedFile[] = [];
   const isSingle = files.length === 1;
   for (const file of files) {
-    const facts = await examineFile(file);
+    const facts = await examineFile(intake.decoders, file);
     if (typeof facts === 'string') {
       refused.push(refuse(file.fileName, facts));
       continue;
     }
-    const own = isSingle && isPostered(facts.type) ? await usablePoster(poster) : undefined;
+    const own = isSingle && isPostered(facts.type) ? await usablePoster(intake.decoders, poster) : undefined;
     const { picture, isKnown } = await keep(intake, {
       ...{ file, facts, about: isSingle ? about : {}, poster: own },
     });

@@ -1,14 +1,12 @@
 import { copyBetween, type IntakeType, likenessHashOf, type Measures } from '@miradero/core/picture';
-import sharp from 'sharp';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findCandidates, recordCopy, recordLikeness } from '../database/picture-copies.ts';
 import { recordMeasures } from '../database/picture-measures.ts';
 import { countArriving } from '../database/pictures.ts';
-import { measuresOfPicture } from '../pixels/measures-of.ts';
-import { openPicture } from '../pixels/open-picture.ts';
+import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
 import { printOfBytes } from '../pixels/print-of.ts';
-import { readBytes } from '../storage/blob-store.ts';
+import { readBytes, withBlobFiles } from '../storage/blob-store.ts';
 import { COPIES_QUEUE, laterFor, type Queue } from './queue.ts';
 
 interface Shown {
@@ -20,25 +18,35 @@ interface Shown {
 }
 
 /** Takes a picture's measures; what cannot be read at full size goes without them. */
-async function measure(knex: Knex, id: string, shown: Shown, small: Buffer): Promise<void> {
+async function measure(
+  knex: Knex,
+  decoders: Decoding,
+  id: string,
+  shown: Shown,
+  small: Buffer,
+): Promise<void> {
   const { type, width, height, sha256, poster } = shown;
-  // A database that goes away meanwhile fails the job, which is then done again.
-  const bytes = await readBytes(knex, poster ?? sha256);
   let measures: Measures;
   try {
-    const opened = await openPicture(bytes, poster ? 'image/webp' : type, width, height);
-    // A poster may be smaller than what it stands for.
-    const size = poster ? await sharp(bytes).metadata() : { width, height };
-    measures = await measuresOfPicture(opened, small, size.width, size.height);
-  } catch (cause) {
-    console.error(`jobs: picture ${id} is not measured: ${cause instanceof Error ? cause.message : cause}`);
+    measures = await withBlobFiles(knex, [sha256, poster], ([path, posterPath]) =>
+      decoders.run('measures', { path: path!, poster: posterPath, type, width, height, small }),
+    );
+  } catch (error) {
+    // A database that goes away meanwhile fails the job, which is then done again.
+    if (!(error instanceof DecodeError)) throw error;
+    console.error(`jobs: picture ${id} is not measured: ${error.message}`);
     return;
   }
   await recordMeasures(knex, id, measures);
 }
 
 /** The job: measures a picture, keeps its likeness and collects what is nearly the same; nobody is asked anything. */
-export async function runCopiesJob(knex: Knex, queue: Queue, picture: string): Promise<void> {
+export async function runCopiesJob(
+  knex: Knex,
+  queue: Queue,
+  decoders: Decoding,
+  picture: string,
+): Promise<void> {
   const row = await knex('pictures as p')
     .join('picture_levels as l', 'l.picture', 'p.id')
     .where('p.id', picture)
@@ -55,7 +63,7 @@ export async function runCopiesJob(knex: Knex, queue: Queue, picture: string): P
   }
   const { owner } = row;
   const small = await readBytes(knex, row.hash);
-  await measure(knex, picture, row, small);
+  await measure(knex, decoders, picture, row, small);
   await notifyNews(knex, owner, { kind: 'picture', picture });
   // A view of a model says little about what else shows it.
   if (row.type === 'model/gltf-binary') return;

@@ -1,147 +1,97 @@
-import {
-  type IntakeType,
-  isPostered,
-  type Level,
-  ladderSidesOf,
-  needsTiles,
-  sizeAtSide,
-} from '@miradero/core/picture';
-import sharp from 'sharp';
-import { rgbaToThumbHash } from 'thumbhash';
+import { isPostered, type Level, needsTiles } from '@miradero/core/picture';
 import { findBoardsOfPicture } from '../database/board-items.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findSettings } from '../database/owner-settings.ts';
 import {
   completeSource,
+  countBrokenDecode,
   nameByTitle,
   recordFacts,
   recordFailure,
   recordLevels,
 } from '../database/pictures.ts';
-import { openPicture } from '../pixels/open-picture.ts';
-import { readFacts } from '../pixels/read-facts.ts';
-import { readBytes, storeBytes } from '../storage/blob-store.ts';
+import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
+import type { FileFacts } from '../pixels/read-facts.ts';
+import type { Prepared } from '../pixels/tasks.ts';
+import { storeBytes, withBlobFiles } from '../storage/blob-store.ts';
 import { COPIES_QUEUE, type Queue, queueAtlas, queuePreview, TILES_QUEUE } from './queue.ts';
 
-const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
-/** The longest side that a thumbhash is computed from. Source: thumbhash 0.1, `rgbaToThumbHash` refuses more than 100. */
-const THUMBHASH_SIDE = 100;
-
-interface Raw {
-  readonly data: Buffer;
-  readonly info: { width: number; height: number; channels: 1 | 2 | 3 | 4 };
-}
-
-const fromRaw = ({ data, info }: Raw) =>
-  sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } });
-
-/** Kinds of which browsers show every pixel as it is meant; the others get a lossless copy. */
-const READ_BY_BROWSERS = new Set<string>([
-  'image/jpeg',
-  'image/png',
-  'image/webp',
-  'image/avif',
-  'image/gif',
-]);
-
-/** Upright and in sRGB. Decodes no larger than `side`; smaller levels are made from these pixels. */
-async function decodeTop(picture: PictureBytes, side: number): Promise<Raw> {
-  const opened = await openPicture(picture.original, picture.type, picture.width, picture.height);
-  const { data, info } = await opened
-    .autoOrient()
-    .resize(side, side, { fit: 'inside', withoutEnlargement: true })
-    .toColourspace('srgb')
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return { data, info: info as Raw['info'] };
-}
-
-/** The bytes of a picture, with what intake read from their head. */
-export interface PictureBytes {
-  readonly original: Buffer;
-  readonly type: IntakeType;
-  readonly width: number;
-  readonly height: number;
-  readonly colour?: string | null;
-}
-
-/** A lossless copy in sRGB of a picture that browsers cannot read, or not in its colours; undefined where none is needed. */
-export async function makeReadingMaster(picture: PictureBytes): Promise<Buffer | undefined> {
-  const { original, type, width, height, colour } = picture;
-  const isRead = READ_BY_BROWSERS.has(type) && !colour?.startsWith('CMYK');
-  if (isRead || needsTiles(width, height)) return undefined;
-  const opened = await openPicture(original, type, width, height);
-  return opened.autoOrient().toColourspace('srgb').webp({ lossless: true, effort: 0 }).toBuffer();
-}
-
-export interface MadeLevels {
-  readonly levels: { readonly side: number; readonly bytes: Buffer }[];
-  readonly thumbhash: string;
-}
-
-/** Makes the ladder and the thumbhash of a picture. @throws Error when its pixels cannot be read */
-export async function makeLevels(picture: PictureBytes): Promise<MadeLevels> {
-  const { width, height } = picture;
-  const sides = ladderSidesOf(width, height).reverse();
-  let source = await decodeTop(picture, sides[0]!);
-  const levels: MadeLevels['levels'] = [];
-  for (const side of sides) {
-    const size = sizeAtSide(width, height, side);
-    if (size.width !== source.info.width || size.height !== source.info.height) {
-      const { data, info } = await fromRaw(source)
-        .resize(size.width, size.height, { fit: 'fill' })
-        .toBuffer({ resolveWithObject: true });
-      source = { data, info: info as Raw['info'] };
-    }
-    levels.push({ side, bytes: await fromRaw(source).webp(WEBP).toBuffer() });
-  }
-  const small = await fromRaw(source)
-    .resize(THUMBHASH_SIDE, THUMBHASH_SIDE, { fit: 'inside', withoutEnlargement: true })
-    .ensureAlpha()
-    .toColourspace('srgb')
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  const hash = rgbaToThumbHash(small.info.width, small.info.height, small.data);
-  return { levels: levels.reverse(), thumbhash: Buffer.from(hash).toString('base64') };
-}
+/** A picture that broke a limit of the process that read it, or the process itself, is tried so often. */
+export const MOST_TRIES = 2;
 
 /** What the file tells of itself; where a page or person said something already, that stays. */
-async function keepFacts(knex: Knex, owner: string, picture: string, original: Buffer): Promise<void> {
+async function keepFacts(
+  knex: Knex,
+  decoders: Decoding,
+  owner: string,
+  id: string,
+  path: string,
+): Promise<void> {
   const { positions = false } = await findSettings(knex, owner);
-  const { facts, source } = readFacts(original, positions);
-  await recordFacts(knex, picture, facts);
-  await completeSource(knex, picture, source);
-  if (source.title) await nameByTitle(knex, picture, source.title);
+  const nothing: FileFacts = { facts: {}, source: {} };
+  // Facts are never worth a picture: what cannot be read, or not in time, is not known.
+  const { facts, source } = await decoders
+    .run('facts', { path, keepsPosition: positions })
+    .catch(() => nothing);
+  await recordFacts(knex, id, facts);
+  await completeSource(knex, id, source);
+  if (source.title) await nameByTitle(knex, id, source.title);
+}
+
+/**
+ * Records why a picture cannot be shown. What broke a limit may have met a busy moment: it is tried once more.
+ * @throws DecodeError to be tried again
+ */
+async function giveUp(knex: Knex, owner: string, id: string, error: DecodeError): Promise<void> {
+  let words = `The picture is kept, but its pixels cannot be read: ${error.message}`;
+  if (error.reason !== 'unreadable') {
+    const tries = await countBrokenDecode(knex, id);
+    if (tries < MOST_TRIES) throw error;
+    words = `The picture is kept, but it was given up after ${tries} tries. ${error.message}`;
+  }
+  await recordFailure(knex, id, words);
+  await notifyNews(knex, owner, { kind: 'picture', picture: id });
+}
+
+/** Its job failed for the last time, for whatever reason: the picture says so instead of waiting for ever. */
+export async function leavePicture(knex: Knex, picture: string): Promise<void> {
+  const row = await knex('pictures').where({ id: picture, state: 'arriving' }).first('owner');
+  if (!row) return;
+  await recordFailure(knex, picture, 'The picture is kept, but it could not be prepared; it was given up.');
+  await notifyNews(knex, row.owner, { kind: 'picture', picture });
 }
 
 /** The job: makes and stores the levels of one picture, or records why that cannot be done. */
-export async function runLevelsJob(knex: Knex, queue: Queue, picture: string): Promise<void> {
+export async function runLevelsJob(
+  knex: Knex,
+  queue: Queue,
+  decoders: Decoding,
+  picture: string,
+): Promise<void> {
   const row = await knex('pictures')
     .where({ id: picture })
     .first('owner', 'sha256', 'type', 'width', 'height', 'colour', 'state', 'poster');
   if (!row || row.state === 'ready') return;
-  const original = await readBytes(knex, row.sha256);
-  await keepFacts(knex, row.owner, picture, original);
-  if (isPostered(row.type) && row.poster === null) {
+  let made: Prepared | undefined;
+  try {
+    made = await withBlobFiles(knex, [row.sha256, row.poster], async ([path, poster]) => {
+      await keepFacts(knex, decoders, row.owner, picture, path!);
+      if (isPostered(row.type) && row.poster === null) return undefined;
+      const { type, width, height, colour } = row;
+      return decoders.run('levels', { path: path!, poster, type, width, height, colour });
+    });
+  } catch (error) {
+    if (!(error instanceof DecodeError)) throw error;
+    await giveUp(knex, row.owner, picture, error);
+    return;
+  }
+  if (made === undefined) {
     await recordFailure(knex, picture, 'It is kept, but no browser has made a picture of it yet.');
     await notifyNews(knex, row.owner, { kind: 'picture', picture });
     return;
   }
-  const bytes: PictureBytes = row.poster
-    ? { ...row, type: 'image/webp', original: await readBytes(knex, row.poster) }
-    : { ...row, original };
-  let made: MadeLevels;
-  let reading: Buffer | undefined;
-  try {
-    made = await makeLevels(bytes);
-    reading = await makeReadingMaster(bytes);
-  } catch (cause) {
-    const reason = cause instanceof Error ? cause.message.split('\n')[0]! : String(cause);
-    await recordFailure(knex, picture, `The picture is kept, but its pixels cannot be read: ${reason}`);
-    await notifyNews(knex, row.owner, { kind: 'picture', picture });
-    return;
-  }
+  const { reading } = made;
   await knex.transaction(async (trx) => {
     const levels: Level[] = [];
     for (const { side, bytes } of made.levels) {

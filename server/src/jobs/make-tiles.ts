@@ -1,27 +1,16 @@
 import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { LADDER_SIDES, TILE_PX, tileGridOf } from '@miradero/core/picture';
+import { LADDER_SIDES, tileGridOf } from '@miradero/core/picture';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { type NewTile, recordTiles } from '../database/picture-tiles.ts';
-import { openPicture } from '../pixels/open-picture.ts';
-import { readBytes, storeBytes } from '../storage/blob-store.ts';
-import type { PictureBytes } from './make-levels.ts';
+import { countBrokenDecode, recordTrouble } from '../database/pictures.ts';
+import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
+import { storeBytes, withBlobFiles } from '../storage/blob-store.ts';
+import { MOST_TRIES } from './make-levels.ts';
 
-const WEBP = { quality: 88, effort: 0, smartSubsample: true } as const;
 const LARGEST_LEVEL = LADDER_SIDES[LADDER_SIDES.length - 1]!;
-
-/** Writes a whole pyramid as files into `folder`; libvips streams, so that memory stays low. */
-async function writePyramid(picture: PictureBytes, folder: string): Promise<void> {
-  const opened = await openPicture(picture.original, picture.type, picture.width, picture.height);
-  await opened
-    .autoOrient()
-    .toColourspace('srgb')
-    .webp(WEBP)
-    .tile({ size: TILE_PX, overlap: 0, layout: 'dz', container: 'fs', depth: 'onetile' })
-    .toFile(join(folder, 'pyramid.dz'));
-}
 
 /** Folders of the levels that go beyond the ladder, finest first. */
 async function finerLevels(folder: string, width: number, height: number): Promise<string[]> {
@@ -34,14 +23,26 @@ async function finerLevels(folder: string, width: number, height: number): Promi
 }
 
 /** The job: cuts a very large picture into tiles at full size and every halving down to the ladder. */
-export async function runTilesJob(knex: Knex, picture: string): Promise<void> {
+export async function runTilesJob(knex: Knex, decoders: Decoding, picture: string): Promise<void> {
   const row = await knex('pictures')
     .where({ id: picture })
     .first('owner', 'sha256', 'type', 'width', 'height', 'has_tiles');
   if (!row || row.has_tiles) return;
   const folder = await mkdtemp(join(tmpdir(), 'miradero-tiles-'));
   try {
-    await writePyramid({ ...row, original: await readBytes(knex, row.sha256) }, folder);
+    const { type, width, height } = row;
+    try {
+      await withBlobFiles(knex, [row.sha256], ([path]) =>
+        decoders.run('pyramid', { folder, path: path!, poster: undefined, type, width, height }),
+      );
+    } catch (error) {
+      if (!(error instanceof DecodeError)) throw error;
+      // It is shown by its levels all the same; what is missing is its finest detail.
+      if (error.reason !== 'unreadable' && (await countBrokenDecode(knex, picture)) < MOST_TRIES) throw error;
+      await recordTrouble(knex, picture, `Its finest details cannot be shown: ${error.message}`);
+      await notifyNews(knex, row.owner, { kind: 'picture', picture });
+      return;
+    }
     const levels = await finerLevels(folder, row.width, row.height);
     await knex.transaction(async (trx) => {
       const tiles: NewTile[] = [];

@@ -4,11 +4,13 @@ import sharp from 'sharp';
 import { removePutAway } from '../database/bulk.ts';
 import { createConnection } from '../database/connection.ts';
 import { listenTo } from '../database/listen.ts';
-import { JOBS_CHANNEL, notifyJobs } from '../database/notify.ts';
+import { JOBS_CHANNEL } from '../database/notify.ts';
 import { findUnmeasured } from '../database/picture-measures.ts';
+import { Decoders } from '../pixels/decoding/decoders.ts';
+import { endAtOnce, watchOverSelf } from '../pixels/decoding/watchdog.ts';
 import { sweepBlobs } from '../storage/sweep-blobs.ts';
 import { runCopiesJob } from './find-copies.ts';
-import { runLevelsJob } from './make-levels.ts';
+import { leavePicture, runLevelsJob } from './make-levels.ts';
 import { runPreviewJob } from './make-preview.ts';
 import { runTilesJob } from './make-tiles.ts';
 import { runAtlasJob } from './pack-atlas.ts';
@@ -28,6 +30,7 @@ import {
   TILES_QUEUE,
   type TilesJob,
 } from './queue.ts';
+import { takeUpLost } from './take-up-lost.ts';
 
 /** What was put away can be brought back so long. */
 const PUT_AWAY_FOR = '30 days';
@@ -41,6 +44,7 @@ const AT_ONCE = 2;
 async function main(): Promise<void> {
   // Requests, and the browser on the same computer, come first.
   setPriority(constants.priority.PRIORITY_LOW);
+  watchOverSelf(null);
   const databaseUrl = process.env.DATABASE_URL;
   if (!databaseUrl) throw new Error('DATABASE_URL is not set');
   sharp.cache(false);
@@ -49,22 +53,39 @@ async function main(): Promise<void> {
   const boss: PgBoss = await createBoss(databaseUrl);
   const queue = await createQueue(databaseUrl);
 
+  const decoders = new Decoders(AT_ONCE, { isPatient: true });
+
   const workers: { queue: string; id: string }[] = [];
-  const work = async <T>(name: string, run: (job: T) => Promise<void>, count: number) => {
+  const options = { batchSize: 1, pollingIntervalSeconds: 2, includeMetadata: true } as const;
+  const work = async <T>(
+    name: string,
+    run: (job: T) => Promise<void>,
+    count: number,
+    onLastFailure: (job: T) => Promise<void> = async () => {},
+  ) => {
     for (let index = 0; index < count; index += 1) {
-      const id = await boss.work<T>(name, { batchSize: 1, pollingIntervalSeconds: 2 }, async (jobs) => {
-        for (const job of jobs) await run(job.data);
+      const id = await boss.work<T>(name, options, async (jobs) => {
+        for (const job of jobs)
+          await run(job.data).catch(async (error) => {
+            if (job.retryCount >= job.retryLimit) await onLastFailure(job.data);
+            throw error;
+          });
         // Each worker takes the next job at once instead of at its next poll.
         boss.notifyWorker(id);
       });
       workers.push({ queue: name, id });
     }
   };
-  await work<LevelsJob>(LEVELS_QUEUE, (job) => runLevelsJob(knex, queue, job.picture), AT_ONCE);
-  await work<CopiesJob>(COPIES_QUEUE, (job) => runCopiesJob(knex, queue, job.picture), 1);
+  await work<LevelsJob>(
+    LEVELS_QUEUE,
+    (job) => runLevelsJob(knex, queue, decoders, job.picture),
+    AT_ONCE,
+    (job) => leavePicture(knex, job.picture),
+  );
+  await work<CopiesJob>(COPIES_QUEUE, (job) => runCopiesJob(knex, queue, decoders, job.picture), 1);
   await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner, queue), 1);
 
-  await work<TilesJob>(TILES_QUEUE, (job) => runTilesJob(knex, job.picture), 1);
+  await work<TilesJob>(TILES_QUEUE, (job) => runTilesJob(knex, decoders, job.picture), 1);
 
   await work<PreviewJob>(PREVIEW_QUEUE, (job) => runPreviewJob(knex, job.board), 1);
   await work(
@@ -82,18 +103,11 @@ async function main(): Promise<void> {
   };
   listenTo(databaseUrl, JOBS_CHANNEL, wake, () => wake(''));
 
-  // Swept at start: a job that died with its process is given out again only when it expires; a second one is done at
-  // once, and harmless.
-  const lost = await knex('pictures')
-    .where({ state: 'arriving' })
-    .andWhereRaw("added_at < now() - interval '3 seconds'");
-  for (const picture of lost) {
-    await boss.send(LEVELS_QUEUE, { picture: picture.id }, { singletonKey: picture.id });
-  }
+  await takeUpLost(databaseUrl, knex, boss);
   // Pictures of a time when nothing was measured.
   for (const picture of await findUnmeasured(knex, 5_000))
     await boss.send(COPIES_QUEUE, { picture }, { singletonKey: picture, startAfter: LATER_S });
-  if (lost.length > 0) await notifyJobs(knex, LEVELS_QUEUE);
+  wake('');
   if (process.connected) process.send?.('ready');
 }
 
@@ -102,9 +116,11 @@ process.on('unhandledRejection', (reason) => {
   console.error(`jobs: ${reason instanceof Error ? reason.message : String(reason)}; starting again`);
   process.exit(1);
 });
-process.on('disconnect', () => process.exit(0));
+// At once: leaving politely would wait for the picture in work, and its decoders end with this process.
+process.on('disconnect', endAtOnce);
+process.on('error', endAtOnce);
 // The parent may have gone while this program was still being read: no event tells of that.
-if (process.send && !process.connected) process.exit(0);
+if (process.send && !process.connected) endAtOnce();
 process.on('SIGINT', () => {});
-process.on('SIGTERM', () => process.exit(0));
+process.on('SIGTERM', endAtOnce);
 await main();

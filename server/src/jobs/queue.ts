@@ -9,6 +9,10 @@ export const PREVIEW_QUEUE = 'preview';
 export const COPIES_QUEUE = 'copies';
 export const SWEEP_QUEUE = 'sweep';
 
+export const QUEUES: readonly string[] = [
+  ...[LEVELS_QUEUE, ATLAS_QUEUE, TILES_QUEUE, PREVIEW_QUEUE, COPIES_QUEUE, SWEEP_QUEUE],
+];
+
 export interface LevelsJob {
   readonly picture: string;
 }

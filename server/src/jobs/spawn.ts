@@ -2,25 +2,35 @@ import { type ChildProcess, fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 
 const RESTART_MS = 1_000;
+/** A process that fails again and again starts again ever later: it must not keep a core busy with starting. */
+const LONGEST_RESTART_MS = 30_000;
+/** One that ran so long is thought to be well. */
+const WELL_AFTER_MS = 60_000;
 
 /** Keeps one job process running until stopped. */
 export function keepJobProcess(databaseUrl: string): { stop(): void } {
   let isStopped = false;
   let child: ChildProcess | undefined;
+  let failures = 0;
   const start = () => {
     if (isStopped) return;
+    const startedMs = Date.now();
     child = fork(fileURLToPath(new URL('./process.ts', import.meta.url)), [], {
       env: { ...process.env, DATABASE_URL: databaseUrl },
       execArgv: ['--import', import.meta.resolve('tsx')],
     });
-    child.on('exit', () => setTimeout(start, RESTART_MS).unref());
+    child.on('exit', () => {
+      failures = Date.now() - startedMs > WELL_AFTER_MS ? 0 : failures + 1;
+      setTimeout(start, Math.min(LONGEST_RESTART_MS, RESTART_MS * 2 ** Math.min(failures, 6) * 0.5)).unref();
+    });
     child.on('error', () => {});
   };
   start();
   return {
     stop() {
       isStopped = true;
-      child?.kill('SIGTERM');
+      // At once: whatever it does is begun anew, and it must not outlive its parent.
+      child?.kill('SIGKILL');
     },
   };
 }

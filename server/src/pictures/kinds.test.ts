@@ -193,6 +193,18 @@ describe('drawings in SVG', () => {
     expect((await takeIn('after.png', await grounds().png().toBuffer())).state).toBe('ready');
   });
 
+  it('whose filters are too much work are refused in words', async () => {
+    const answer = await upload(
+      'blurred.svg',
+      Buffer.from(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="10000" height="10000"><filter id="a"><feGaussianBlur stdDeviation="900"/><feMorphology radius="900"/></filter><rect width="10000" height="10000" filter="url(#a)"/></svg>',
+      ),
+    );
+    expect(answer.refused).toEqual([
+      { fileName: 'blurred.svg', code: 'too-much-work', title: expect.stringContaining('filters') },
+    ]);
+  });
+
   it('that say no sensible size are refused', async () => {
     const answer = await upload(
       'nothing.svg',

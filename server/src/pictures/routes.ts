@@ -29,8 +29,7 @@ import {
 import { ProblemError, problemOf } from '../http/problem.ts';
 import { bodyParser, parseHash, parseUuid, queryParser } from '../http/validation.ts';
 import { withReceivedFiles } from '../intake/receive-upload.ts';
-import { takeIn } from '../intake/take-in.ts';
-import type { Queue } from '../jobs/queue.ts';
+import { type Intake, takeIn } from '../intake/take-in.ts';
 import { type BlobFacts, findBlob, readBlob, readBytes, type Span } from '../storage/blob-store.ts';
 import { settleCopy } from './settle-copy.ts';
 
@@ -108,14 +107,15 @@ export function blobRoutes(knex: Knex): Router {
 }
 
 /** Everything under `/api/pictures`. */
-export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
+export function pictureRoutes(intake: Intake): Router {
+  const { knex, owner } = intake;
   const router = Router();
   const idOf = (request: { params: Record<string, string | string[]> }) =>
     parseUuid(request.params.id, 'picture-missing');
 
   router.post('/', async (request, response) => {
     const answer = await withReceivedFiles(request, (files, others) =>
-      takeIn({ knex, queue, owner }, files, aboutFrom(others.about), others),
+      takeIn(intake, files, aboutFrom(others.about), others),
     );
     if (answer.pictures.length > 0) {
       response.status(201).json(answer);
@@ -174,7 +174,7 @@ export function pictureRoutes(knex: Knex, queue: Queue, owner: string): Router {
   router.post('/:id/copies', json(), async (request, response) => {
     const id = idOf(request);
     const { other, keep } = parseSettle(request.body);
-    const boards = await settleCopy({ knex, queue, owner }, id, other, keep);
+    const boards = await settleCopy(intake, id, other, keep);
     response.json({ picture: await findPicture(knex, owner, keep === 'other' ? other : id), boards });
   });
 

@@ -1,5 +1,6 @@
 import { motionOfBytes, troubleOfModel } from '@miradero/core/formats';
 import {
+  filterWorkOfSvg,
   INTAKE_LIMITS,
   type IntakeType,
   isPostered,
@@ -43,5 +44,7 @@ export async function shapeOfFile(file: Blob): Promise<FileShape | RefusalCode> 
   const sides = sidesOf(head, type) ?? (isWhole ? undefined : sidesOf(await whole(), type));
   if (sides === undefined) return 'damaged';
   if (sides.width * sides.height > INTAKE_LIMITS.pixels) return 'too-many-pixels';
+  if (type === 'image/svg+xml' && filterWorkOfSvg(await file.text(), sides) > INTAKE_LIMITS.filterWork)
+    return 'too-much-work';
   return { type, ...sides };
 }

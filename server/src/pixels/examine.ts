@@ -1,6 +1,7 @@
-import { open, readFile } from 'node:fs/promises';
+import { open, readFile, stat } from 'node:fs/promises';
 import { motionOfBytes, troubleOfModel } from '@miradero/core/formats';
 import {
+  filterWorkOfSvg,
   INTAKE_LIMITS,
   type IntakeType,
   KIND_BYTES,
@@ -11,10 +12,9 @@ import {
   shapeOfBytes,
 } from '@miradero/core/picture';
 import sharp from 'sharp';
-import { colourOf, type OwnColour } from '../pixels/colour-of.ts';
-import { sizeOfHeic } from '../pixels/decode-heic.ts';
-import { asStillAvif } from '../pixels/still-avif.ts';
-import type { ReceivedFile } from './receive-upload.ts';
+import { colourOf, type OwnColour } from './colour-of.ts';
+import { sizeOfHeic } from './decode-heic.ts';
+import { asStillAvif } from './still-avif.ts';
 
 /** What the header of a picture says; sides are of the upright picture. */
 export interface Examined extends OwnColour {
@@ -49,8 +49,10 @@ async function readMotion(path: string, type: IntakeType) {
 
 async function readHead(path: string, type: IntakeType): Promise<Head | RefusalCode> {
   if (type === 'image/svg+xml') {
-    const size = shapeOfBytes(await readFile(path), type);
+    const bytes = await readFile(path);
+    const size = shapeOfBytes(bytes, type);
     if (size === undefined) return 'damaged';
+    if (filterWorkOfSvg(bytes.toString('utf8'), size) > INTAKE_LIMITS.filterWork) return 'too-much-work';
     return { ...PLAIN, ...size };
   }
   if (type === 'image/heic') return { ...PLAIN, ...(await sizeOfHeic(await readFile(path))) };
@@ -85,14 +87,14 @@ async function readHead(path: string, type: IntakeType): Promise<Head | RefusalC
 }
 
 /** Reads the header alone: kind by content, sides, limits. The pixels are read later, by the job that makes levels. */
-export async function examineFile(file: ReceivedFile): Promise<Examined | RefusalCode> {
-  if (file.bytes === 0) return 'empty';
-  if (file.isCutOff) return 'too-many-bytes';
-  const type = kindOfBytes(await headOf(file.path));
+export async function examine(path: string): Promise<Examined | RefusalCode> {
+  const { size } = await stat(path);
+  if (size === 0) return 'empty';
+  const type = kindOfBytes(await headOf(path));
   if (type === undefined) return 'unknown-kind';
-  if (type === 'image/svg+xml' && file.bytes > INTAKE_LIMITS.svgBytes) return 'too-many-bytes';
+  if (type === 'image/svg+xml' && size > INTAKE_LIMITS.svgBytes) return 'too-many-bytes';
   try {
-    const facts = await readHead(file.path, type);
+    const facts = await readHead(path, type);
     if (typeof facts === 'string') return facts;
     if (!(facts.width > 0 && facts.height > 0)) return 'damaged';
     if (facts.width * facts.height > INTAKE_LIMITS.pixels) return 'too-many-pixels';

@@ -1,0 +1,123 @@
+import { randomUUID } from 'node:crypto';
+import { setTimeout as pause } from 'node:timers/promises';
+import type { Picture } from '@miradero/core/schema';
+import sharp from 'sharp';
+import { afterEach, describe, expect, it } from 'vitest';
+import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
+import { storeBytes } from '../storage/blob-store.ts';
+import { descendantsOf, isRunning } from '../test/processes.ts';
+import { noisePicture, startTestServer, type TestServer, until } from '../test/server.ts';
+import { runLevelsJob } from './make-levels.ts';
+import { createBoss, createQueue, LEVELS_QUEUE } from './queue.ts';
+import { takeUpLost } from './take-up-lost.ts';
+
+let server: TestServer | undefined;
+afterEach(() => server?.stop());
+
+/** A picture whose bytes are here and whose levels nobody was asked for. */
+async function waitingPicture({ knex, owner }: TestServer): Promise<string> {
+  const bytes = await sharp({ create: { width: 30, height: 20, channels: 3, background: '#b9791a' } })
+    .png()
+    .toBuffer();
+  const sha256 = await knex.transaction((trx) =>
+    storeBytes(trx, Buffer.concat([bytes, Buffer.from(randomUUID())]), 'image/png'),
+  );
+  const [row] = await knex('pictures')
+    .insert({
+      ...{ id: randomUUID(), owner, sha256, name: 'Plank', file_name: 'plank.png', type: 'image/png' },
+      ...{ bytes: bytes.length, width: 30, height: 20, source: '{}', facts: '{}' },
+      added_at: '2026-01-01',
+    })
+    .returning('id');
+  return row.id;
+}
+
+const jobsOf = async ({ knex }: TestServer): Promise<number> =>
+  Number((await knex('pgboss.job').where({ name: LEVELS_QUEUE }).count({ count: '*' }))[0]?.count);
+
+const stateOf = async ({ knex }: TestServer, id: string): Promise<Picture> =>
+  knex('pictures').where({ id }).first('state', 'failure');
+
+const failing = (error: Error): Decoding => ({ run: () => Promise.reject<never>(error) });
+
+describe('a picture that breaks the process that reads it', () => {
+  it('is tried twice, and says so', async () => {
+    server = await startTestServer();
+    const queue = await createQueue(server.databaseUrl);
+    const id = await waitingPicture(server);
+    const late = failing(new DecodeError('time', 'It takes more than 75 seconds to read.'));
+    await expect(runLevelsJob(server.knex, queue, late, id)).rejects.toThrow('75 seconds');
+    expect(await stateOf(server, id)).toMatchObject({ state: 'arriving' });
+    await runLevelsJob(server.knex, queue, late, id);
+    const given = await stateOf(server, id);
+    expect(given.state).toBe('failed');
+    expect(given.failure).toMatch(/after 2 tries.*75 seconds/);
+    await queue.stop();
+  });
+
+  it('but is just damaged is not tried again', async () => {
+    server = await startTestServer();
+    const queue = await createQueue(server.databaseUrl);
+    const id = await waitingPicture(server);
+    await runLevelsJob(server.knex, queue, failing(new DecodeError('unreadable', 'bad seek')), id);
+    expect((await stateOf(server, id)).state).toBe('failed');
+    await queue.stop();
+  });
+});
+
+describe('what was lost with a job process', () => {
+  it('is taken up without a second job, however often one starts', async () => {
+    server = await startTestServer();
+    // Its own job process is held: these pictures wait.
+    for (const pid of descendantsOf(process.pid)) process.kill(pid, 'SIGSTOP');
+    const ids = await Promise.all([1, 2, 3].map(() => waitingPicture(server!)));
+    const boss = await createBoss(server.databaseUrl);
+    for (let start = 0; start < 4; start += 1) {
+      await takeUpLost(server.databaseUrl, server.knex, boss);
+      expect(await jobsOf(server)).toBe(ids.length);
+    }
+    // One that was in work again and again when its process ended is given up in the end.
+    await server
+      .knex('pgboss.job')
+      .where({ name: LEVELS_QUEUE })
+      .update({ state: 'failed', completed_on: new Date() });
+    await takeUpLost(server.databaseUrl, server.knex, boss);
+    expect(await jobsOf(server)).toBe(ids.length);
+    for (const id of ids) expect((await stateOf(server, id)).state).toBe('failed');
+    await boss.stop({ graceful: false, wait: false });
+    for (const pid of descendantsOf(process.pid)) process.kill(pid, 'SIGCONT');
+  });
+
+  it('is done after a kill in the middle', async () => {
+    server = await startTestServer();
+    const form = new FormData();
+    for (let index = 0; index < 4; index += 1) {
+      const bytes = await noisePicture(3_000, 2_000, index).jpeg().toBuffer();
+      form.append('file', new Blob([new Uint8Array(bytes)]), `plank ${index}.jpg`);
+    }
+    await server.ask('/api/pictures', { method: 'POST', body: form });
+    await pause(300);
+    for (const pid of descendantsOf(process.pid)) process.kill(pid, 'SIGKILL');
+    await until(async () => {
+      const { pictures } = (await (await server!.ask('/api/pictures')).json()) as { pictures: Picture[] };
+      return pictures.length === 4 && pictures.every(({ state }) => state === 'ready');
+    });
+    expect(await jobsOf(server)).toBe(4);
+  });
+});
+
+it('stopping the server leaves no process, also while levels are being made', async () => {
+  const stopped = await startTestServer();
+  const form = new FormData();
+  for (let index = 0; index < 4; index += 1) {
+    const bytes = await noisePicture(4_000, 3_000, index).jpeg().toBuffer();
+    form.append('file', new Blob([new Uint8Array(bytes)]), `plank ${index}.jpg`);
+  }
+  await stopped.ask('/api/pictures', { method: 'POST', body: form });
+  await until(async () => descendantsOf(process.pid).length >= 3);
+  await pause(1_000);
+  const processes = descendantsOf(process.pid);
+  expect(processes.length).toBeGreaterThanOrEqual(3);
+  await stopped.stop();
+  await until(async () => !processes.some(isRunning), 2_000);
+});
