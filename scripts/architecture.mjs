@@ -18,6 +18,7 @@ const ROOMS = {
     ['intake'],
     ['jobs'],
     ['pixels'],
+    ['pages'],
     ['storage'],
     ['database'],
   ],

@@ -23,6 +23,8 @@ export interface FetchLimits {
   readonly wholeMs?: number;
   /** The page on which the address stands; some sites hand pictures to their own pages only. */
   readonly page?: string;
+  /** Ends it from outside, as being slow. */
+  readonly signal?: AbortSignal;
   /** Stop quietly after so many bytes: enough for the head of a file. */
   readonly headBytes?: number;
 }
@@ -49,12 +51,39 @@ function problemOf(error: unknown, signal: AbortSignal): unknown {
   return error;
 }
 
+/**
+ * Waits for `work` no longer than until `signal` ends it. A request that undici still keeps in a queue, because every
+ * connection to its host is taken or just being made, does not hear its own signal (7.30: it is looked at on connecting).
+ *
+ * @param onLate - does away with what comes all the same
+ */
+async function orAborted<T>(
+  work: Promise<T>,
+  signal: AbortSignal,
+  onLate: (value: T) => void = () => {},
+): Promise<T> {
+  signal.throwIfAborted();
+  let end: () => void = () => {};
+  const aborted = new Promise<never>((_, reject) => {
+    end = () => reject(signal.reason);
+    signal.addEventListener('abort', end, { once: true });
+  });
+  try {
+    return await Promise.race([work, aborted]);
+  } catch (error) {
+    if (signal.aborted) void work.then(onLate, () => {});
+    throw error;
+  } finally {
+    signal.removeEventListener('abort', end);
+  }
+}
+
 /** Asks one address, following redirects one by one, each checked like the first. */
 async function ask(rules: AddressRules, first: URL, limits: FetchLimits, signal: AbortSignal) {
   let address = first;
   for (let redirects = 0; redirects <= MOST_REDIRECTS; redirects += 1) {
     rules.check(address);
-    const answer = await request(address.href, {
+    const asked = request(address.href, {
       dispatcher: rules.isException(address) ? unguarded : guarded,
       headers: {
         'user-agent': CALLER,
@@ -65,10 +94,14 @@ async function ask(rules: AddressRules, first: URL, limits: FetchLimits, signal:
       bodyTimeout: PAUSE_MS,
       signal,
     });
+    const answer = await orAborted(asked, signal, ({ body }) => body.destroy());
     const { statusCode, headers, body } = answer;
     if (statusCode < 300 || statusCode >= 400) return { address, answer };
     const location = Array.isArray(headers.location) ? headers.location[0] : headers.location;
-    await body.dump({ limit: 10_000, signal }).catch(() => {});
+    await orAborted(
+      body.dump({ limit: 10_000, signal }).catch(() => {}),
+      signal,
+    );
     if (!location || !URL.canParse(location, address.href)) throw new ProblemError('address-unusable');
     address = parseWebAddress(new URL(location, address).href);
   }
@@ -120,14 +153,20 @@ export async function withFetchedFile<T>(
 ): Promise<T> {
   const first = parseWebAddress(given);
   const folder = await mkdtemp(join(tmpdir(), 'miradero-fetch-'));
-  const signal = AbortSignal.timeout(limits.wholeMs ?? WHOLE_MS);
+  const signal = AbortSignal.any([
+    AbortSignal.timeout(limits.wholeMs ?? WHOLE_MS),
+    ...(limits.signal ? [limits.signal] : []),
+  ]);
   try {
     let fetched: FetchedFile;
     try {
       const { address, answer } = await ask(rules, first, limits, signal);
       const { statusCode, body } = answer;
       if (statusCode !== 200) {
-        await body.dump({ limit: 10_000, signal }).catch(() => {});
+        await orAborted(
+          body.dump({ limit: 10_000, signal }).catch(() => {}),
+          signal,
+        );
         throw new ProblemError('address-refused', `It answered ${statusCode}.`);
       }
       const path = join(folder, 'file');

@@ -1,11 +1,12 @@
 import { get, type ServerResponse } from 'node:http';
+import { gzipSync } from 'node:zlib';
 import type { Finds, LargerAnswer, Picture, Problem } from '@miradero/core/schema';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startHostile } from '../test/hostile.ts';
-import { noisePicture, startTestServer, type TestServer } from '../test/server.ts';
+import { noisePicture, startTestServer, type TestServer, until } from '../test/server.ts';
 import { withFetchedFile } from './fetch-safely.ts';
-import { AddressRules, isPublic, parseWebAddress } from './web-address.ts';
+import { AddressRules, isPublic, lookUpPublic, parseWebAddress } from './web-address.ts';
 
 /** A picture with forms in it, so that its copies are known again: discs of many tones. */
 function scene(seed: number, side: number): Promise<Buffer> {
@@ -76,6 +77,16 @@ beforeAll(async () => {
       response.write(large.subarray(0, 500), () => response.destroy());
     },
     '/silent.jpg': () => {},
+    '/deep': html(`<!doctype html>${'<div>'.repeat(700_000)}`),
+    '/wide': html(`<!doctype html><a href="/x">${'x<b></b>'.repeat(300_000)}</a><p>`),
+    '/bomb': (_, response) =>
+      void response
+        .writeHead(200, { 'content-type': 'text/html', 'content-encoding': 'gzip' })
+        .end(gzipSync(Buffer.alloc(60_000_000, '<p>'))),
+    '/rfc1918.jpg': redirect('http://192.168.0.1/secret.jpg'),
+    '/ftp.jpg': redirect('ftp://hostile.example/x.jpg'),
+    '/script.jpg': redirect('javascript:alert(1)'),
+    '/data.jpg': redirect('data:image/png;base64,iVBORw0KGgo='),
     '/crawling.jpg': (request, response) => {
       response.writeHead(200, { 'content-type': 'image/jpeg' });
       const drip = setInterval(() => response.write('x'), 50);
@@ -155,7 +166,12 @@ describe('addresses', () => {
         'ff02::1',
         '::ffff:127.0.0.1',
         '::ffff:7f00:1',
-        '::ffff:93.184.216.34'.replace('93.184.216.34', '10.0.0.1'),
+        '::ffff:10.0.0.1',
+        '::127.0.0.1',
+        '::7f00:1',
+        '::10.0.0.1',
+        '::2:7f00:1',
+        '4000::1',
       ],
       ...['64:ff9b::7f00:1', '2002:7f00:1::', '2001:0:7f00:1::', '2001:db8::1', 'nonsense'],
     ];
@@ -202,6 +218,10 @@ describe('a site that behaves badly', () => {
   it.each([
     ['/around.jpg', 'address-circles'],
     ['/file.jpg', 'address-unreadable'],
+    ['/ftp.jpg', 'address-unreadable'],
+    ['/script.jpg', 'address-unreadable'],
+    ['/data.jpg', 'address-unreadable'],
+    ['/rfc1918.jpg', 'address-private'],
     ['/nowhere.jpg', 'address-unusable'],
     ['/error.jpg', 'address-refused'],
     ['/gone.jpg', 'address-refused'],
@@ -276,6 +296,81 @@ describe('limits', () => {
     await expect(inside).rejects.toMatchObject({
       code: expect.stringMatching(/^address-(?:private|unreachable)$/),
     });
+  });
+
+  it('hold for a name that leads elsewhere the second time, and one that leads to both at once', () => {
+    const answers = [
+      [{ address: '93.184.215.14', family: 4 }],
+      [{ address: '10.0.0.7', family: 4 }],
+      [
+        { address: '93.184.215.14', family: 4 },
+        { address: '::1', family: 6 },
+      ],
+      [],
+    ];
+    const heard = answers.map((found) => {
+      let given: unknown;
+      lookUpPublic(
+        'turning.example',
+        { all: true },
+        (error, address) => {
+          given = error ? (error as { code?: string }).code : address;
+        },
+        (_host, _options, answer) => answer(null, found),
+      );
+      return given;
+    });
+    expect(heard).toEqual([answers[0], 'address-private', 'address-private', 'address-private']);
+  });
+
+  it('end what waits for a connection to a host that answers nobody', async () => {
+    const started = performance.now();
+    const asked = Array.from({ length: 12 }, () => fetchWith('/silent.jpg', { bytes: 1e6, wholeMs: 700 }));
+    const ended = await Promise.allSettled(asked);
+    expect(ended.map((one) => (one as PromiseRejectedResult).reason?.code)).toEqual(
+      Array.from({ length: 12 }, () => 'address-slow'),
+    );
+    // Those in the queue do not wait for those before them: one limit, not three of them.
+    expect(performance.now() - started).toBeLessThan(1_400);
+  });
+
+  it('end a host that dies in the middle and comes back', async () => {
+    const dying = await startHostile({ '/silent.jpg': () => {} });
+    const asked = Array.from({ length: 8 }, () =>
+      withFetchedFile(
+        new AddressRules([dying.host]),
+        dying.at('/silent.jpg'),
+        { bytes: 9, wholeMs: 2_000 },
+        async () => 0,
+      ),
+    );
+    const ended = Promise.allSettled(asked);
+    await until(async () => dying.asked.length > 0);
+    await dying.stop();
+    for (const one of await ended)
+      expect((one as PromiseRejectedResult).reason?.code).toMatch(/^address-(?:slow|unreachable)$/);
+  });
+
+  it('end pages that are made to be read for ever, and the server answers meanwhile', async () => {
+    const slowest: number[] = [];
+    const deep = find('/deep');
+    const wide = find('/wide');
+    let isDone = false;
+    const both = Promise.all([deep, wide]).finally(() => {
+      isDone = true;
+    });
+    while (!isDone) {
+      const started = performance.now();
+      await server.ask('/api/session');
+      slowest.push(performance.now() - started);
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+    for (const one of await both) expect([200, 422]).toContain(one.status);
+    expect(Math.max(...slowest)).toBeLessThan(2_000);
+  }, 40_000);
+
+  it('hold for what is packed: nothing is unpacked', async () => {
+    expect((await find('/bomb')).code).toBe('address-unusable');
   });
 
   it('of how much is asked in a minute are said, and pass', async () => {

@@ -1,4 +1,4 @@
-import { open, readFile } from 'node:fs/promises';
+import { open } from 'node:fs/promises';
 import {
   cleanName,
   decodePercent,
@@ -13,10 +13,9 @@ import type { AboutPicture, Finds, FoundPage, FoundPicture, Picture } from '@mir
 import { cutText, storableText } from '@miradero/core/text';
 import { ProblemError } from '../http/problem.ts';
 import { type Intake, takeIn } from '../intake/take-in.ts';
+import type { PagePicture, Version } from '../pages/page-pictures.ts';
+import { DecodeError } from '../pixels/decoding/decoders.ts';
 import { type FetchedFile, withFetchedFile } from './fetch-safely.ts';
-import { type PageFacts, readPageFacts } from './page-facts.ts';
-import { type PagePicture, readPagePictures, type Version } from './page-pictures.ts';
-import { baseOf, parsePage } from './page-tree.ts';
 import type { AddressRules } from './web-address.ts';
 
 const PAGE_BYTES = 6 * 1024 * 1024;
@@ -25,6 +24,8 @@ const HEAD_BYTES = 64 * 1024;
 const MOST_HEADS = 60;
 const HEADS_AT_ONCE = 6;
 const HEAD_MS = 8_000;
+/** For the heads of all pictures of a page; what was not read by then is left out. */
+const ALL_HEADS_MS = 25_000;
 /** A longest side below this is decoration: crests, buttons, marks. */
 const DECORATION_PX = 120;
 
@@ -69,27 +70,19 @@ const looksLikePage = (head: Uint8Array): boolean => {
   return /^\s*(?:<!--[\s\S]*?-->\s*)*<(?:!doctype\s+html|html|head|body|meta|title|\?xml)/i.test(text);
 };
 
-/** Text in the encoding that the page names, else UTF-8. Source: HTML, 13.2.3.2 (a prescan of 1,024 bytes). */
-function decodePage(bytes: Buffer): string {
-  const label = /charset\s*=\s*["']?([\w-]+)/i.exec(bytes.subarray(0, 1024).toString('latin1'))?.[1];
-  try {
-    return new TextDecoder(label ?? 'utf-8').decode(bytes);
-  } catch {
-    return new TextDecoder().decode(bytes);
-  }
-}
-
 /** Reads sides from the head of a picture; undefined where it is none, or cannot be had. */
 async function sidesOf(
   { rules }: Gathering,
   address: string,
   page: string,
+  signal: AbortSignal,
 ): Promise<{ width: number; height: number } | undefined> {
+  if (signal.aborted) return undefined;
   try {
     return await withFetchedFile(
       rules,
       address,
-      { bytes: HEAD_BYTES, headBytes: HEAD_BYTES, wholeMs: HEAD_MS, page },
+      { bytes: HEAD_BYTES, headBytes: HEAD_BYTES, wholeMs: HEAD_MS, page, signal },
       async (file) => {
         const head = await headOf(file, HEAD_BYTES);
         const type = kindOfBytes(head);
@@ -122,40 +115,29 @@ async function measure(
   gathering: Gathering,
   picture: PagePicture,
   page: string,
+  signal: AbortSignal,
 ): Promise<FoundPicture | undefined> {
   const { alt, link, shown } = picture;
   let best: { address: string; width: number; height: number } | undefined;
   for (const version of ordered(picture.versions).slice(0, 4)) {
     if (best && version.width !== undefined && version.width <= best.width) break;
-    const sides = await sidesOf(gathering, version.address, page);
+    const sides = await sidesOf(gathering, version.address, page, signal);
     if (sides && (!best || sides.width > best.width)) best = { address: version.address, ...sides };
   }
   return best && { ...best, preview: shown.address, alt, link };
 }
 
-/** Pictures that a page names in its head stand in it, too, as a rule; the others are added. */
-function withNamed(pictures: PagePicture[], { named }: PageFacts): PagePicture[] {
-  const known = new Set(pictures.flatMap(({ versions }) => versions.map(({ address }) => address)));
-  const added = named
-    .filter(
-      ({ address }, index) =>
-        !known.has(address) && named.findIndex((one) => one.address === address) === index,
-    )
-    .map(({ address, width }): PagePicture => {
-      const version = { address, ...(width ? { width } : {}) };
-      return { versions: [version], shown: version, alt: '', link: null };
-    });
-  return [...pictures, ...added];
-}
-
 /** Everything on a page that may be wanted, largest versions. */
-async function readPage(gathering: Gathering, html: string, address: string): Promise<FoundPage> {
-  const tree = parsePage(html);
-  const base = baseOf(tree, address);
-  const facts = readPageFacts(tree, base);
+async function findOnPage(gathering: Gathering, path: string, address: string): Promise<FoundPage> {
+  const { facts, pictures } = await gathering.decoders.run('page', { path, address }).catch((error) => {
+    if (error instanceof DecodeError) throw new ProblemError('address-unusable', error.message);
+    throw error;
+  });
   const { title, creator, licence } = facts;
-  const pictures = withNamed(readPagePictures(tree, base), facts);
-  const measured = await inTurn(pictures.slice(0, MOST_HEADS), (one) => measure(gathering, one, address));
+  const signal = AbortSignal.timeout(ALL_HEADS_MS);
+  const measured = await inTurn(pictures.slice(0, MOST_HEADS), (one) =>
+    measure(gathering, one, address, signal),
+  );
   const found = new Map<string, FoundPicture>();
   let leftOut = 0;
   for (const one of measured) {
@@ -187,7 +169,7 @@ export function lookAtAddress(
       if (file.bytes > PAGE_BYTES) throw new ProblemError('address-large');
       return {
         kind: 'page',
-        page: await readPage(gathering, decodePage(await readFile(file.path)), file.address),
+        page: await findOnPage(gathering, file.path, file.address),
       };
     },
   );

@@ -24,14 +24,19 @@ export function parseWebAddress(given: string): URL {
   return address;
 }
 
+const GIVEN_OUT = ipaddr.parseCIDR('2000::/3') as [ipaddr.IPv6, number];
+
 /**
  * Whether a numeric address belongs to the public web. Everything else is refused: private, loopback, link-local,
- * shared, reserved, multicast, and IPv6 forms that carry an IPv4 address inside (mapped, 6to4, Teredo, NAT64).
- * Source: ranges of ipaddr.js 2 after IANA's special-purpose registries (RFC 6890).
+ * shared, reserved, multicast, and IPv6 forms that carry an IPv4 address inside (compatible, mapped, 6to4, Teredo, NAT64).
+ * Source: ranges of ipaddr.js 2 after IANA's special-purpose registries (RFC 6890); RFC 4291, 2.4 (global unicast).
  */
 export function isPublic(numeric: string): boolean {
   if (!ipaddr.isValid(numeric)) return false;
-  return ipaddr.process(numeric).range() === 'unicast';
+  const address = ipaddr.process(numeric);
+  if (address.range() !== 'unicast') return false;
+  // Everything that is given out of IPv6 begins with 001; what carries an IPv4 address inside does not (`::127.0.0.1`).
+  return address.kind() === 'ipv4' || address.match(GIVEN_OUT);
 }
 
 /** Which addresses may be asked. */
@@ -62,14 +67,28 @@ type LookupAnswer = (
   family?: number,
 ) => void;
 
-/** Looks a host up and hands on only public addresses: the connection is made to what was checked, not looked up again. */
-export function lookUpPublic(host: string, options: { all?: boolean }, answer: LookupAnswer): void {
-  resolveHost(host, { all: true }, (error, found) => {
+type Resolve = (
+  host: string,
+  options: { all: true },
+  answer: (error: Error | null, found: { address: string; family: number }[]) => void,
+) => void;
+
+/**
+ * Looks a host up and hands on only public addresses: the connection is made to what was checked, not looked up again.
+ * Every new connection looks up and checks anew, so that a name that leads elsewhere the second time gains nothing.
+ */
+export function lookUpPublic(
+  host: string,
+  options: { all?: boolean },
+  answer: LookupAnswer,
+  resolve: Resolve = resolveHost as Resolve,
+): void {
+  resolve(host, { all: true }, (error, found) => {
     if (error) {
       answer(error, '');
       return;
     }
-    if (!found.every(({ address }) => isPublic(address))) {
+    if (found.length === 0 || !found.every(({ address }) => isPublic(address))) {
       answer(new ProblemError('address-private'), '');
       return;
     }

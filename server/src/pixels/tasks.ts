@@ -7,6 +7,7 @@ import {
   sizeAtSide,
 } from '@miradero/core/picture';
 import sharp from 'sharp';
+import { readPage } from '../pages/read-page.ts';
 import { examine } from './examine.ts';
 import { type MadeLevels, makeLevels, makeReadingMaster, type PictureFile } from './levels.ts';
 import { measuresOfPicture } from './measures-of.ts';
@@ -77,6 +78,8 @@ export const TASKS = {
   async print({ path }: { path: string }): Promise<Print> {
     return printOfBytes(await readFile(path));
   },
+
+  page: readPage,
 
   /** A small copy as WebP, `side` pixels at most. */
   async small({ path, side }: { path: string; side: number }): Promise<Buffer> {

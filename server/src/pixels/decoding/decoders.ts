@@ -21,6 +21,7 @@ const LIMIT_MS: Readonly<Record<TaskName, number>> = {
   facts: 10_000,
   small: 15_000,
   print: 15_000,
+  page: 10_000,
   levels: 75_000,
   measures: 75_000,
   pyramid: 600_000,

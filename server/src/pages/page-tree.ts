@@ -30,7 +30,7 @@ export function textOf(element: Element): string {
   const waiting: Node[] = [element];
   for (let node = waiting.pop(); node; node = waiting.pop()) {
     if ('value' in node && node.nodeName === '#text') text += node.value;
-    if ('childNodes' in node) waiting.push(...[...node.childNodes].reverse());
+    if ('childNodes' in node) for (const child of [...node.childNodes].reverse()) waiting.push(child);
   }
   return text.replace(/\s+/g, ' ').trim();
 }
