@@ -53,7 +53,7 @@ function problemOf(error: unknown, signal: AbortSignal): unknown {
 
 /**
  * Waits for `work` no longer than until `signal` ends it. A request that undici still keeps in a queue, because every
- * connection to its host is taken or just being made, does not hear its own signal (7.30: it is looked at on connecting).
+ * connection to its host is taken, does not hear its own signal (7.30: it is looked at when it gets a connection).
  *
  * @param onLate - does away with what comes all the same
  */
