@@ -3,9 +3,11 @@ import { gzipSync } from 'node:zlib';
 import type { Finds, LargerAnswer, Picture, Problem } from '@miradero/core/schema';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Decoders } from '../pixels/decoding/decoders.ts';
 import { startHostile } from '../test/hostile.ts';
 import { noisePicture, startTestServer, type TestServer, until } from '../test/server.ts';
 import { withFetchedFile } from './fetch-safely.ts';
+import { lookAtAddress } from './look-at-address.ts';
 import { AddressRules, isPublic, lookUpPublic, parseWebAddress } from './web-address.ts';
 
 /** A picture with forms in it, so that its copies are known again: discs of many tones. */
@@ -77,6 +79,9 @@ beforeAll(async () => {
       response.write(large.subarray(0, 500), () => response.destroy());
     },
     '/silent.jpg': () => {},
+    '/silent': html(
+      page(Array.from({ length: 60 }, (_, index) => `<img src="/silent.jpg?${index}">`).join('')),
+    ),
     '/deep': html(`<!doctype html>${'<div>'.repeat(700_000)}`),
     '/wide': html(`<!doctype html><a href="/x">${'x<b></b>'.repeat(300_000)}</a><p>`),
     '/bomb': (_, response) =>
@@ -334,6 +339,21 @@ describe('limits', () => {
     expect(first).toBe('still held');
     await held;
   });
+
+  it('end a page whose pictures never come, each of which has time of its own', async () => {
+    const decoders = new Decoders(1);
+    const given = {
+      knex: server.knex,
+      owner: server.owner,
+      rules: new AddressRules([hostile.host]),
+      decoders,
+    };
+    const started = performance.now();
+    const found = await lookAtAddress(given as never, hostile.at('/silent'), {}, 1_500);
+    expect(found).toMatchObject({ kind: 'page', page: { pictures: [] } });
+    expect(performance.now() - started).toBeLessThan(8_000);
+    decoders.stop();
+  }, 20_000);
 
   it('end a host that dies in the middle and comes back', async () => {
     const dying = await startHostile({ '/silent.jpg': () => {} });

@@ -128,13 +128,18 @@ async function measure(
 }
 
 /** Everything on a page that may be wanted, largest versions. */
-async function findOnPage(gathering: Gathering, path: string, address: string): Promise<FoundPage> {
+async function findOnPage(
+  gathering: Gathering,
+  path: string,
+  address: string,
+  allHeadsMs: number,
+): Promise<FoundPage> {
   const { facts, pictures } = await gathering.decoders.run('page', { path, address }).catch((error) => {
     if (error instanceof DecodeError) throw new ProblemError('address-unusable', error.message);
     throw error;
   });
   const { title, creator, licence } = facts;
-  const signal = AbortSignal.timeout(ALL_HEADS_MS);
+  const signal = AbortSignal.timeout(allHeadsMs);
   const measured = await inTurn(pictures.slice(0, MOST_HEADS), (one) =>
     measure(gathering, one, address, signal),
   );
@@ -156,6 +161,7 @@ export function lookAtAddress(
   gathering: Gathering,
   address: string,
   about: AboutPicture = {},
+  allHeadsMs = ALL_HEADS_MS,
 ): Promise<Finds> {
   return withFetchedFile(
     gathering.rules,
@@ -169,7 +175,7 @@ export function lookAtAddress(
       if (file.bytes > PAGE_BYTES) throw new ProblemError('address-large');
       return {
         kind: 'page',
-        page: await findOnPage(gathering, file.path, file.address),
+        page: await findOnPage(gathering, file.path, file.address, allHeadsMs),
       };
     },
   );
