@@ -439,7 +439,7 @@ test.describe('sending', () => {
     });
     await expect(page.getByText('The picture cannot be read.').first()).toBeVisible();
     isRefusing = false;
-    await page.getByRole('button', { name: 'Send the pictures again' }).click();
+    await page.getByRole('button', { name: 'Send again' }).click();
     await saved(page);
     await expect.poll(async () => (await picturesOf(running.address, `board=${board.id}`)).length).toBe(1);
   });

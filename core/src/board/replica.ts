@@ -14,6 +14,7 @@ const REMEMBERED = 10_000;
 export class Replica {
   #confirmed: Map<string, Item>;
   #revision: number;
+  #lastChange: string | null;
   #pending: Change[] = [];
   #shown: Map<string, Item>;
   /** Log entries that came before their predecessors. */
@@ -21,8 +22,9 @@ export class Replica {
   /** Accepted revision, or null for refused. */
   readonly #settled = new Map<string, number | null>();
 
-  constructor(revision: number, items: Iterable<Item>) {
+  constructor(revision: number, items: Iterable<Item>, lastChange: string | null = null) {
     this.#revision = revision;
+    this.#lastChange = lastChange;
     this.#confirmed = new Map([...items].map((item) => [item.id, item]));
     this.#shown = new Map(this.#confirmed);
   }
@@ -30,6 +32,11 @@ export class Replica {
   /** Revision of the confirmed state. */
   get revision(): number {
     return this.#revision;
+  }
+
+  /** Id of the change that led to that revision, where it is known. */
+  get lastChange(): string | null {
+    return this.#lastChange;
   }
 
   get shown(): BoardState {
@@ -67,6 +74,7 @@ export class Replica {
       this.#revision += 1;
       this.#early.delete(this.#revision);
       for (const id of applyChange(this.#confirmed, next)) touched.add(id);
+      this.#lastChange = next.id;
       this.#settle(next.id, this.#revision);
       this.#dropPending(next.id, touched);
     }
@@ -94,17 +102,16 @@ export class Replica {
   }
 
   /** Replaces the confirmed state (after a gap too large, or when the server's database was put back to an earlier one). */
-  reset(revision: number, items: Iterable<Item>): Set<string> {
+  reset(revision: number, items: Iterable<Item>, lastChange: string | null = null): Set<string> {
     const touched = new Set([...this.#shown.keys()]);
     this.#revision = revision;
+    this.#lastChange = lastChange;
     this.#confirmed = new Map([...items].map((item) => [item.id, item]));
     for (const id of this.#confirmed.keys()) touched.add(id);
     this.#early.clear();
-    this.#pending = this.#pending.filter((change) => {
-      const settled = this.#settled.get(change.id);
-      return !(typeof settled === 'number' && settled <= revision);
-    });
-    for (const change of this.#pending) this.#settled.delete(change.id);
+    // What was acknowledged is not sent again: it is in what the server tells, now or by the log from here on, or gone.
+    this.#pending = this.#pending.filter((change) => typeof this.#settled.get(change.id) !== 'number');
+    this.#settled.clear();
     return this.#reshow(touched);
   }
 

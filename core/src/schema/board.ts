@@ -47,4 +47,6 @@ export interface BoardSnapshot {
   readonly board: Board;
   readonly items: readonly Item[];
   readonly revision: number;
+  /** Id of the change that led to this revision; null for a board to which nothing was done. */
+  readonly lastChange: string | null;
 }

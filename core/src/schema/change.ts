@@ -70,7 +70,9 @@ export type ChangeRefusalCode =
   | 'item-exists'
   | 'foreign-picture'
   | 'board-missing'
-  | 'too-many-operations';
+  | 'too-many-operations'
+  /** Said by the browser itself: the server failed at it again and again. */
+  | 'set-aside';
 
 /** What became of one change. */
 export type ChangeOutcome =
@@ -85,7 +87,11 @@ export interface LoggedChange {
 export const sinceQuerySchema = {
   $id: 'since-query',
   type: 'object',
-  properties: { since: { type: 'integer', minimum: 0, maximum: Number.MAX_SAFE_INTEGER } },
+  properties: {
+    since: { type: 'integer', minimum: 0, maximum: Number.MAX_SAFE_INTEGER },
+    /** The change that led to that revision, as far as the asker knows: another one there means another past. */
+    last: { type: 'string', format: 'uuid' },
+  },
   required: ['since'],
   additionalProperties: false,
 } as const;

@@ -28,6 +28,9 @@ export interface Session {
   readonly build: string;
 }
 
+/** In it every write of a browser names the database that it is meant for. */
+export const DATABASE_HEADER = 'x-miradero-database';
+
 /** RFC 9457 problem document. `code` is stable; `title` says it in the user's words. */
 export interface Problem {
   readonly type: string;

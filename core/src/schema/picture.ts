@@ -152,6 +152,10 @@ export const patchPictureSchema = {
     onlyFor: { type: ['string', 'null'], format: 'uuid' },
     isPutAway: { type: 'boolean' },
     ...sortingProperties,
+    /** Given to these as well; what it serves already stays. */
+    addParts: sortingProperties.parts,
+    /** By subject, where nobody said it yet. */
+    fillViews: sortingProperties.views,
   },
   minProperties: 1,
   additionalProperties: false,

@@ -20,7 +20,7 @@ import { ProblemError } from '../http/problem.ts';
 import { compileSchema, explain } from '../http/validation.ts';
 import { type Queue, queuePreview } from '../jobs/queue.ts';
 
-const TITLES: Readonly<Record<ChangeRefusalCode, string>> = {
+const TITLES: Readonly<Record<Exclude<ChangeRefusalCode, 'set-aside'>, string>> = {
   malformed: 'The change holds something that a board cannot take.',
   'unknown-item': 'The change concerns something that is not on this board.',
   'item-exists': 'Something with this id stands on the board already.',
@@ -37,7 +37,7 @@ interface Refusal {
   readonly code: ChangeRefusalCode;
   readonly title: string;
 }
-const refusal = (code: ChangeRefusalCode, why?: string): Refusal => ({
+const refusal = (code: keyof typeof TITLES, why?: string): Refusal => ({
   code,
   title: why ? `${TITLES[code]} (${why})` : TITLES[code],
 });

@@ -197,6 +197,20 @@ describe('changes', () => {
     expect((await server.ask(`/api/boards/${id}/changes?since=x`)).status).toBe(400);
   });
 
+  it('of another past with the same revisions are told from one’s own', async () => {
+    const board = await newBoard();
+    const first = made({ create: note('a') });
+    await change(board.id, first, made({ item: 'a', set: { width: 300 } }));
+    const snapshot = await snapshotOf(board.id);
+    const ask = (since: number, last: string | null) =>
+      server.ask(`/api/boards/${board.id}/changes?since=${since}${last ? `&last=${last}` : ''}`);
+    expect((await ask(2, snapshot.lastChange)).status).toBe(200);
+    expect((await ask(1, first.id)).status).toBe(200);
+    const other = await ask(2, randomUUID());
+    expect([other.status, ((await other.json()) as { code: string }).code]).toEqual([409, 'ahead']);
+    expect((await snapshotOf((await newBoard()).id)).lastChange).toBeNull();
+  });
+
   it('order stacking keys by code unit, whatever the language of the database', async () => {
     const { id } = await newBoard();
     await change(

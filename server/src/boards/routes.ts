@@ -13,7 +13,7 @@ import {
   sinceQuerySchema,
 } from '@miradero/core/schema';
 import { json, Router } from 'express';
-import { appendChanges, findChangesSince } from '../database/board-changes.ts';
+import { appendChanges, findChangeAt, findChangesSince } from '../database/board-changes.ts';
 import { findItems } from '../database/board-items.ts';
 import {
   addBoard,
@@ -72,7 +72,8 @@ export function boardRoutes(knex: Knex, queue: Queue, owner: string): Router {
       async (trx): Promise<BoardSnapshot> => {
         const board = await findBoard(trx, owner, id);
         if (!board) throw new ProblemError('board-missing');
-        return { board, items: await findItems(trx, id), revision: board.revision };
+        const lastChange = await findChangeAt(trx, id, board.revision);
+        return { board, items: await findItems(trx, id), revision: board.revision, lastChange };
       },
       { isolationLevel: 'repeatable read', readOnly: true },
     );
@@ -118,10 +119,13 @@ export function boardRoutes(knex: Knex, queue: Queue, owner: string): Router {
 
   router.get('/:id/changes', async (request, response) => {
     const id = idOf(request);
-    const { since } = parseSince({ ...request.query });
+    const { since, last } = parseSince({ ...request.query });
     const board = await findBoard(knex, owner, id);
     if (!board) throw new ProblemError('board-missing');
     if (since > board.revision) throw new ProblemError('ahead', `revision ${board.revision}`);
+    // A database that was put back and has moved on counts the same revisions again, for other changes.
+    if (last !== undefined && since > 0 && (await findChangeAt(knex, id, since)) !== last)
+      throw new ProblemError('ahead', 'another change has that revision');
     response.json({ changes: await findChangesSince(knex, id, since, LOG_PAGE), revision: board.revision });
   });
 

@@ -32,6 +32,12 @@ export async function appendChanges(
   );
 }
 
+/** Id of the change that led to a revision; null where there is none. */
+export async function findChangeAt(knex: Knex, board: string, revision: number): Promise<string | null> {
+  const row = await knex('board_changes').where({ board, revision }).first('change');
+  return row?.change ?? null;
+}
+
 /** Changes after `since`, in order, at most `limit`. */
 export async function findChangesSince(
   knex: Knex,

@@ -279,7 +279,7 @@ export async function patchPicture(
   id: string,
   patch: PatchPicture,
 ): Promise<boolean> {
-  const { source, isPutAway, purposes, views } = patch;
+  const { source, isPutAway, purposes, views, addParts, fillViews } = patch;
   const set: Record<string, unknown> = {};
   for (const [key, column] of Object.entries(SIMPLE)) {
     const value = patch[key as keyof typeof SIMPLE];
@@ -289,7 +289,20 @@ export async function patchPicture(
     Object.assign(set, { is_put_away: isPutAway, put_away_at: isPutAway ? knex.fn.now() : null });
   if (source !== undefined) set.source = knex.raw('source || ?::jsonb', [JSON.stringify(source)]);
   if (purposes !== undefined) set.purposes = JSON.stringify(purposes);
-  if (views !== undefined) set.views = knex.raw('views || ?::jsonb', [JSON.stringify(views)]);
+  // What is added is added by the statement itself: whoever asks need not know what is there.
+  if (views !== undefined || fillViews !== undefined)
+    set.views = knex.raw('?::jsonb || views || ?::jsonb', [
+      JSON.stringify(fillViews ?? {}),
+      JSON.stringify(views ?? {}),
+    ]);
+  if (addParts !== undefined) {
+    const given = patch.parts === undefined ? 'parts' : '?::uuid[]';
+    set.parts = knex.raw(
+      `array(select part from unnest(${given} || ?::uuid[]) with ordinality as all_parts (part, number)
+             group by part order by min(number))`,
+      (patch.parts === undefined ? [addParts] : [patch.parts, addParts]) as never,
+    );
+  }
   return (await knex('pictures').where({ owner, id }).update(set)) > 0;
 }
 

@@ -14,7 +14,7 @@ import { blobRoutes, pictureRoutes } from '../pictures/routes.ts';
 import type { Decoders } from '../pixels/decoding/decoders.ts';
 import type { Settings } from '../settings.ts';
 import { subjectRoutes } from '../subjects/routes.ts';
-import { guardOrigin, securityHeaders } from './guard.ts';
+import { guardDatabase, guardOrigin, securityHeaders } from './guard.ts';
 import { rememberAnswer } from './last-guard.ts';
 import { openApi } from './openapi.ts';
 import { answerNotFound, answerProblems } from './problem.ts';
@@ -58,6 +58,7 @@ export function createApp({ settings, knex, queue, session, decoders }: Parts): 
   app.use(securityHeaders());
 
   const { owner } = session;
+  app.use('/api', guardDatabase(session.databaseId));
   const events = eventRoutes(settings.databaseUrl, session);
   app.use('/api/events', events.router);
   app.use(compression({ threshold: 2048, filter: isWorthPacking }));

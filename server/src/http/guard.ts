@@ -1,4 +1,5 @@
 import { randomBytes } from 'node:crypto';
+import { DATABASE_HEADER } from '@miradero/core/schema';
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
 import { ProblemError } from './problem.ts';
@@ -34,6 +35,19 @@ export function guardOrigin(canonicalHost: string): RequestHandler {
     ) {
       throw new ProblemError('foreign-origin');
     }
+    next();
+  };
+}
+
+/**
+ * Refuses writes that were meant for another database: a browser that was open while this server's was exchanged does not
+ * know it yet, and what it sends would be taken for nonsense. A program that names none is believed.
+ */
+export function guardDatabase(databaseId: string): RequestHandler {
+  return (request, _response, next) => {
+    const meant = request.headers[DATABASE_HEADER];
+    if (meant !== undefined && meant !== databaseId && !SAFE_METHODS.has(request.method))
+      throw new ProblemError('foreign-database');
     next();
   };
 }

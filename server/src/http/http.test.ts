@@ -1,5 +1,6 @@
+import { randomUUID } from 'node:crypto';
 import { request } from 'node:http';
-import type { ServerEvent } from '@miradero/core/schema';
+import { DATABASE_HEADER, type ServerEvent, type Session } from '@miradero/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startTestServer, type TestServer, until } from '../test/server.ts';
 import { PROBLEM_CODES, problemOf } from './problem.ts';
@@ -53,6 +54,25 @@ describe('the guard', () => {
     expect(policies[0]).toMatch(/style-src 'self' 'nonce-[A-Za-z0-9+/=]{20,}'/);
     expect(policies[0]).not.toContain('unsafe');
     expect(policies[0]).not.toBe(policies[1]);
+  });
+});
+
+describe('a write that names the database it is meant for', () => {
+  it('is taken by that one alone, and reading is free', async () => {
+    const { databaseId } = (await (await server.ask('/api/session')).json()) as Session;
+    const create = (headers: Record<string, string>) =>
+      server.ask('/api/boards', {
+        method: 'POST',
+        body: JSON.stringify({ name: 'Meant' }),
+        headers: { 'Content-Type': 'application/json', ...headers },
+      });
+    expect((await create({ [DATABASE_HEADER]: databaseId })).status).toBe(201);
+    expect((await create({})).status).toBe(201);
+    const foreign = await create({ [DATABASE_HEADER]: randomUUID() });
+    expect(foreign.status).toBe(409);
+    expect(await foreign.json()).toMatchObject({ code: 'foreign-database' });
+    const read = await server.ask('/api/boards', { headers: { [DATABASE_HEADER]: randomUUID() } });
+    expect(read.status).toBe(200);
   });
 });
 

@@ -28,7 +28,7 @@ async function claim(trx: Knex, hash: string, { bytes, type }: BlobFacts): Promi
   // A known one is renewed, so that it is not swept away before it is named again.
   const { rows } = await trx.raw(
     `insert into blobs (hash, bytes, type) values (?, ?, ?)
-     on conflict (hash) do update set created_at = now() returning xmax = 0 as is_new`,
+     on conflict (hash) do update set created_at = now(), unnamed_since = null returning xmax = 0 as is_new`,
     [hash, bytes, type],
   );
   return rows[0].is_new;

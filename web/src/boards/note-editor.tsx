@@ -18,7 +18,6 @@ export function NoteEditor({ desk, view }: { desk: Desk; view: StageView }) {
   const { mode } = desk;
   const note = mode.kind === 'write' && mode.id !== undefined ? desk.session.items.get(mode.id) : undefined;
   const [text, setText] = useState(note?.kind === 'note' ? note.text : '');
-  const isFirst = useRef(true);
   const latest = useRef(text);
   latest.current = text;
 
@@ -27,8 +26,7 @@ export function NoteEditor({ desk, view }: { desk: Desk; view: StageView }) {
     return () => clearTimeout(timer);
   });
   const keep = () => {
-    desk.write(latest.current, isFirst.current);
-    isFirst.current = false;
+    desk.write(latest.current);
   };
   if (mode.kind !== 'write') return null;
 

@@ -1,4 +1,5 @@
 import type { Point, Rectangle } from '@miradero/core/geometry';
+import type { Gesture } from '../sync/index.ts';
 
 /** What the hand is about to do with the board. */
 export type Mode =
@@ -10,6 +11,8 @@ export type Mode =
       readonly id: string | undefined;
       readonly centre: Point;
       readonly width: number;
+      /** One undo takes back all that is written in one stay. */
+      readonly gesture: Gesture;
     };
 
 /** A picture on its way in: its shape and name stand already. */

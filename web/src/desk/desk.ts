@@ -12,7 +12,7 @@ import { addPoints, type Point, type Rectangle, turnPoint, unionOf } from '@mira
 import { nextOfSeries } from '@miradero/core/picture';
 import type { Item, Note, Operation, PatchPicture, Placement } from '@miradero/core/schema';
 import { noteHeightFor, SceneFeed, type StageView } from '../stage/index.ts';
-import type { BoardSession, Sync } from '../sync/index.ts';
+import { type BoardSession, newGesture, pathOfPicture, type Sync } from '../sync/index.ts';
 import type { Arrival, Mode, Notice } from './desk-state.ts';
 import type { HeldAction } from './held-action.ts';
 import { sourcesOf } from './sources.ts';
@@ -191,10 +191,7 @@ export class Desk {
 
   /** Says something of a picture: shown at once, kept and sent like everything else. */
   patchPicture(id: string, patch: PatchPicture): void {
-    const known = this.sync.shelf.get(id)?.picture;
-    if (known) this.sync.shelf.learn({ ...known, ...patch, source: { ...known.source, ...patch.source } });
-    const path = `/api/pictures/${id}`;
-    void this.sync.outbox.put({ kind: 'patch', path, body: patch, awaits: id });
+    void this.sync.outbox.put({ kind: 'patch', path: pathOfPicture(id), body: patch, awaits: id });
   }
 
   /** Names what came; several become a series. */
@@ -310,14 +307,17 @@ export class Desk {
     const height = (NOTE_TYPE.minHeight * width) / NOTE_TYPE.width;
     const centre = { x: corner.x + width / 2, y: corner.y + height / 2 };
     this.#selection = new Set();
-    this.#mode = { kind: 'write', id: undefined, centre, width };
+    this.#mode = { kind: 'write', id: undefined, centre, width, gesture: newGesture() };
     this.#tell();
   }
 
   editNote(note: Note): void {
     this.#selection = new Set([note.id]);
     this.#isLabelOpen = false;
-    this.#mode = { kind: 'write', id: note.id, centre: note.centre, width: note.width };
+    this.#mode = {
+      ...{ kind: 'write', id: note.id, centre: note.centre, width: note.width },
+      gesture: newGesture(),
+    };
     this.#tell();
   }
 
@@ -325,7 +325,7 @@ export class Desk {
    * Keeps what was written so far; the note is created with its first letter. Every later writing of the same stay
    * belongs to the same gesture, so that one undo takes all of it back.
    */
-  write(text: string, isFirst: boolean): void {
+  write(text: string): void {
     const mode = this.#mode;
     if (mode.kind !== 'write') return;
     const height = noteHeightFor(text, mode.width);
@@ -335,7 +335,7 @@ export class Desk {
       // The upper edge stays where it is, also of a turned note.
       const grown = turnPoint({ x: 0, y: (height - heightOf(note)) / 2 }, note.turn);
       const set = { text, height, centre: addPoints(note.centre, grown) };
-      this.session.commit([{ item: note.id, set }], !isFirst);
+      this.session.commit([{ item: note.id, set }], mode.gesture);
       return;
     }
     if (text.trim() === '') return;
@@ -350,7 +350,7 @@ export class Desk {
       text,
     });
     this.#mode = { ...mode, id };
-    this.session.commit([{ create }]);
+    this.session.commit([{ create }], mode.gesture);
   }
 
   /** Ends writing; a note left without a letter goes. */
@@ -360,7 +360,7 @@ export class Desk {
     this.#mode = { kind: 'rest' };
     const note = mode.id === undefined ? undefined : this.session.items.get(mode.id);
     if (note?.kind === 'note' && note.text.trim() === '') {
-      this.session.commit([{ item: note.id, set: { removed: true } }], true);
+      this.session.commit([{ item: note.id, set: { removed: true } }], mode.gesture);
     } else if (note && !note.removed) this.#selection = new Set([note.id]);
     this.#tell();
   }

@@ -2,6 +2,7 @@ import { arrange, boundsOf, createPlacement, keysOnTop, type Shape } from '@mira
 import { centreOf, overlaps, type Point, type Rectangle } from '@miradero/core/geometry';
 import { nextOfSeries, readableName } from '@miradero/core/picture';
 import type { Arrival, Desk } from '../desk/index.ts';
+import { type Gesture, newGesture } from '../sync/index.ts';
 import type { BroughtFile } from './brought.ts';
 import { gatheringOf } from './gathering.ts';
 import { keepFile, shapeOrWhy, whyNot } from './keep-file.ts';
@@ -65,7 +66,7 @@ export interface Standing {
 }
 
 /** Lets pictures stand on the board, the last of them on top. @returns the ids of their placements */
-export function letStand(desk: Desk, pictures: readonly Standing[], isContinuation: boolean): string[] {
+export function letStand(desk: Desk, pictures: readonly Standing[], gesture: Gesture): string[] {
   const stacks = keysOnTop(desk.session.items.values(), pictures.length);
   const created = pictures.map(({ id: picture, width: pictureWidth, height: pictureHeight, place }, index) =>
     createPlacement({
@@ -75,7 +76,7 @@ export function letStand(desk: Desk, pictures: readonly Standing[], isContinuati
   );
   desk.session.commit(
     created.map((create) => ({ create })),
-    isContinuation,
+    gesture,
   );
   return created.map(({ id }) => id);
 }
@@ -97,6 +98,7 @@ const TOGETHER_MS = 250;
 class StandingTogether {
   readonly stood: string[] = [];
   readonly #desk: Desk;
+  readonly #gesture = newGesture();
   #waiting: Standing[] = [];
   #keys = new Set<string>();
   #last = Number.NEGATIVE_INFINITY;
@@ -124,7 +126,7 @@ class StandingTogether {
     const [pictures, keys] = [this.#waiting, this.#keys];
     this.#waiting = [];
     this.#keys = new Set();
-    if (pictures.length > 0) letStand(this.#desk, pictures, this.stood.length > 0);
+    if (pictures.length > 0) letStand(this.#desk, pictures, this.#gesture);
     this.stood.push(...pictures.map(({ id }) => id));
     if (keys.size > 0) this.#desk.setArrivals(this.#desk.arrivals.filter(({ key }) => !keys.has(key)));
     this.#last = performance.now();

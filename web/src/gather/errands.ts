@@ -1,7 +1,16 @@
 import type { Point } from '@miradero/core/geometry';
 import type { Finds, LargerAnswer, Picture } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
-import { askServer, DURABLE, type Errand, RefusedError, type Sync } from '../sync/index.ts';
+import {
+  askServer,
+  DURABLE,
+  type Errand,
+  FailedError,
+  type Gesture,
+  newGesture,
+  RefusedError,
+  type Sync,
+} from '../sync/index.ts';
 import { letStand, placesFor } from './arrive.ts';
 import type { BroughtAddress } from './brought.ts';
 import { gatheringOf } from './gathering.ts';
@@ -11,6 +20,8 @@ import { knownWords } from './known-words.ts';
 /** Addresses asked at once; the server asks no site more often at a time. */
 const AT_ONCE = 4;
 const RETRY_MS = [1_000, 2_000, 4_000, 8_000];
+/** An address at which the server itself fails so often is left, with the reason: it holds up no other. */
+const MOST_FAILURES = 3;
 /** Sides of what nobody has told the sides of, until it is here. */
 const UNKNOWN = { width: 3, height: 2 };
 
@@ -27,6 +38,7 @@ async function persist<T>(path: string, body: object): Promise<T> {
       return await askServer<T>(path, 'POST', body);
     } catch (error) {
       if (error instanceof RefusedError) throw error;
+      if (error instanceof FailedError && failures + 1 >= MOST_FAILURES) throw error;
       await pause(RETRY_MS[Math.min(failures, RETRY_MS.length - 1)]!);
     }
   }
@@ -53,11 +65,11 @@ async function fetchPicture(sync: Sync, errand: Errand): Promise<Taken | undefin
   return persist<Taken>('/api/gathering/pictures', { address, ...known });
 }
 
-function stand(desk: Desk, errand: Errand, picture: Picture, isContinuation: boolean): string {
+function stand(desk: Desk, errand: Errand, picture: Picture, gesture: Gesture): string {
   const aspect = picture.width / picture.height;
   const width = Math.sqrt((errand.area ?? 40_000) * aspect);
   const place = { centre: errand.centre ?? { x: 0, y: 0 }, width };
-  return letStand(desk, [{ ...picture, place }], isContinuation)[0]!;
+  return letStand(desk, [{ ...picture, place }], gesture)[0]!;
 }
 
 /** Follows the link of a small picture; the larger one takes its place, and keeps frame, trim and notes beside it. */
@@ -84,8 +96,8 @@ async function followLink(sync: Sync, desk: Desk | undefined, errand: Errand): P
 }
 
 interface Run {
-  /** Placements made by this gesture so far. */
-  count: number;
+  /** One undo takes back all of it. */
+  readonly gesture: Gesture;
   readonly pictures: string[];
   /** Names of those that were here before. */
   readonly known: string[];
@@ -110,8 +122,7 @@ async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: 
         const { picture, isKnown } = taken;
         if (isKnown) gesture.known.push(picture.name);
         sync.shelf.learn(picture);
-        const item = desk && stand(desk, errand, picture, gesture.count > 0);
-        gesture.count += 1;
+        const item = desk && stand(desk, errand, picture, gesture.gesture);
         gesture.pictures.push(picture.id);
         if (!desk) await giveToAim(sync, picture.id);
         if (errand.link && picture.kind === 'still')
@@ -143,7 +154,7 @@ async function runAll(sync: Sync, desk: Desk | undefined, errands: readonly Erra
   for (const { id } of mine) running.add(id);
   gatheringOf(sync).begin(mine.length);
   const queue = [...mine];
-  const gesture: Run = { count: 0, pictures: [], known: [] };
+  const gesture: Run = { gesture: newGesture(), pictures: [], known: [] };
   const work = async () => {
     for (let next = queue.shift(); next; next = queue.shift()) {
       const errand = next;

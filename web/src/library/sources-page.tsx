@@ -17,8 +17,8 @@ import {
   useSync,
   useTheme,
 } from '../shell/index.ts';
+import { patched, patchedBy, pathOfPicture } from '../sync/index.ts';
 import { askedOf } from './library-query.ts';
-import { patched, withUnsent } from './patched.ts';
 import { allOf, LIBRARY } from './use-library.ts';
 
 const isAddress = (text: string): boolean => /^https?:\/\//.test(text) && URL.canParse(text);
@@ -102,7 +102,11 @@ export function SourcesPage() {
   useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [LIBRARY] }), [queries]));
   const { data: pictures, error } = useQuery({
     queryKey: key,
-    queryFn: async () => withUnsent(sync, await allOf(askedOf(new URLSearchParams(query)))),
+    queryFn: async () => {
+      const found = await allOf(askedOf(new URLSearchParams(query)));
+      // What is on its way to the server counts already.
+      return found.map((one) => patchedBy(one, sync.patches.bodiesOf(pathOfPicture(one.id))));
+    },
   });
   useEffect(() => {
     document.title = 'Sources · Miradero';
@@ -115,7 +119,7 @@ export function SourcesPage() {
     queries.setQueryData<Picture[]>(key, (known) =>
       known?.map((one) => (one.id === id ? patched(one, body) : one)),
     );
-    void sync.outbox.put({ kind: 'patch', path: `/api/pictures/${id}`, body });
+    void sync.outbox.put({ kind: 'patch', path: pathOfPicture(id), body });
   };
   const all = pictures ?? [];
   const incomplete = all.filter((picture) => missingOf(picture).length > 0);

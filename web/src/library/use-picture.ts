@@ -2,8 +2,7 @@ import type { PatchPicture, Picture } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef } from 'react';
 import { useLibraryNews, useSync } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
-import { patched } from './patched.ts';
+import { askServer, patched, patchedBy, pathOfPicture } from '../sync/index.ts';
 import { LIBRARY } from './use-library.ts';
 
 /** What a picture was in everything that a patch names. */
@@ -28,18 +27,17 @@ export function usePicture(id: string) {
   const { data, error } = useQuery({
     queryKey: key,
     queryFn: async () => {
-      const { picture } = await askServer<{ picture: Picture }>(`/api/pictures/${id}`);
-      sync.shelf.learn(picture);
+      const path = pathOfPicture(id);
       // What is on its way to the server counts already.
-      const unsent = await sync.outbox.patchesOf(`/api/pictures/${id}`);
-      return unsent.reduce<Picture>((known, patch) => patched(known, patch as PatchPicture), picture);
+      const { answer, bodies } = await sync.patches.during(path, () => askServer<{ picture: Picture }>(path));
+      sync.shelf.learn(answer.picture);
+      return patchedBy(answer.picture, bodies);
     },
   });
   const done = useRef<PatchPicture[]>([]);
   const send = (patch: PatchPicture) => {
     queries.setQueryData<Picture>(key, (known) => known && patched(known, patch));
-    if (patch.name !== undefined) sync.shelf.showName(id, patch.name);
-    void sync.outbox.put({ kind: 'patch', path: `/api/pictures/${id}`, body: patch });
+    void sync.outbox.put({ kind: 'patch', path: pathOfPicture(id), body: patch });
   };
   return {
     picture: data,

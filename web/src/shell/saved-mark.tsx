@@ -83,20 +83,23 @@ function RefusalList({ onForget, onAgain }: { onForget: () => void; onAgain: () 
       <ul className="my-2 max-h-64 overflow-auto">
         {refusals.map((refusal) => (
           <li key={refusal.id} className="border-line border-t py-1.5">
-            <div className="font-serif italic">{refusal.about}</div>
+            <div className="max-h-40 select-text overflow-auto whitespace-pre-wrap break-words font-serif italic">
+              {refusal.about}
+            </div>
             <div className="text-muted">{refusal.title}</div>
           </li>
         ))}
       </ul>
       <p className="mb-2 text-muted">
-        These were taken off the board again. Everything made after them is kept.
+        These were taken off again; what they hold is kept here until you throw it away. Everything made after
+        them went on.
       </p>
       <div className="flex gap-4">
         <button type="button" className="border border-line bg-paper px-2 py-1" onClick={onForget}>
-          Clear this list
+          Throw away
         </button>
         <button type="button" className="text-muted underline underline-offset-3" onClick={onAgain}>
-          Send the pictures again
+          Send again
         </button>
       </div>
     </>

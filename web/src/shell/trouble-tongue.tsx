@@ -18,6 +18,11 @@ const REACH: Readonly<Record<NonNullable<SavedReport['reach']>, Omit<Trouble, 'i
     title: 'The server cannot reach its database',
     detail: 'What you make is kept on this computer. It is sent by itself as soon as the database is back.',
   },
+  'other-database': {
+    title: 'Another database is served here now',
+    detail:
+      'What you make is meant for the one that was here before: it is kept on this computer, and nothing of it is sent to this one.',
+  },
   'disk-full': {
     title: 'The server has no room left on its disk',
     detail:

@@ -3,10 +3,22 @@ import type { Board, BoardSnapshot, Change, Item, LoggedChange, Operation } from
 import { withStorableText } from '@miradero/core/text';
 import type { WindowMessage } from './channel.ts';
 import { askServer, RefusedError } from './http.ts';
+import type { SettledPatch } from './own-patches.ts';
+import { pathOfPicture } from './picture-shelf.ts';
 import type { Sync } from './sync.ts';
 
+/**
+ * Token of what belongs together: every change made with the same one is taken back by one undo, whatever was done
+ * between. Made where a gesture begins (a drop, a stay of writing), and handed on by what goes on with it.
+ */
+export type Gesture = string;
+export const newGesture = (): Gesture => crypto.randomUUID();
+
 /** One gesture on the undo stack: its changes, oldest first. */
-type Step = Done[];
+interface Step {
+  readonly gesture: Gesture;
+  readonly done: readonly Done[];
+}
 type Listener = (touched: ReadonlySet<string>) => void;
 
 const AGAIN_MS = 1_000;
@@ -19,9 +31,11 @@ export class BoardSession {
   readonly id: string;
   readonly #sync: Sync;
   #replica: Replica;
+  /** As the server told it last; what is shown has own patches on top. */
+  #confirmedBoard: Board;
   #board: Board;
-  readonly #undo: Step[] = [];
-  readonly #redo: Step[] = [];
+  #undo: Step[] = [];
+  #redo: Step[] = [];
   /** What a hand is doing right now, by item. */
   readonly #previewOf = new Map<string, Operation[]>();
   #previewed: readonly string[] = [];
@@ -29,6 +43,8 @@ export class BoardSession {
   readonly #boardListeners = new Set<() => void>();
   #unsubscribe: () => void = () => {};
   #isFetching = false;
+  #isFetchingFacts = false;
+  #isFactsNewer = false;
   #isNewer = false;
   #standing: readonly Item[] | undefined;
   #isClosed = false;
@@ -37,8 +53,9 @@ export class BoardSession {
   private constructor(sync: Sync, snapshot: BoardSnapshot, pending: readonly Change[]) {
     this.id = snapshot.board.id;
     this.#sync = sync;
+    this.#confirmedBoard = snapshot.board;
     this.#board = snapshot.board;
-    this.#replica = new Replica(snapshot.revision, snapshot.items);
+    this.#replica = new Replica(snapshot.revision, snapshot.items, snapshot.lastChange);
     for (const change of pending) this.#replica.add(change);
   }
 
@@ -51,6 +68,7 @@ export class BoardSession {
       else early.push(message);
     });
     try {
+      await sync.patches.isReady;
       const pending = await sync.outbox.changesOf(id);
       const snapshot = await askServer<BoardSnapshot>(`/api/boards/${id}`);
       session = new BoardSession(sync, snapshot, pending);
@@ -58,7 +76,13 @@ export class BoardSession {
       unsubscribe();
       throw error;
     }
-    session.#unsubscribe = unsubscribe;
+    const own = session;
+    const forget = sync.patches.subscribe((path, settled) => own.#hearPatch(path, settled));
+    session.#unsubscribe = () => {
+      unsubscribe();
+      forget();
+    };
+    session.#showFacts();
     for (const message of early) session.#hear(message);
     // The page's own preload may have been answered before this window listened.
     void session.#fetchLog();
@@ -129,16 +153,17 @@ export class BoardSession {
   /**
    * Makes one change: at once on screen, then on this computer's disk, then at the server.
    *
-   * @param isContinuation - it belongs to the gesture before it: one undo takes both back
+   * @param gesture - what it belongs to, where that is more than this change: its step may lie below others by now
    */
-  commit(operations: readonly Operation[], isContinuation = false): void {
+  commit(operations: readonly Operation[], gesture = newGesture()): void {
     if (this.#previewed.length > 0) this.preview([]);
     if (operations.length === 0) return;
     const done = this.#make(operations);
-    const last = this.#undo[this.#undo.length - 1];
-    if (isContinuation && last) last.push(done);
-    else this.#undo.push([done]);
-    this.#redo.length = 0;
+    const at = this.#undo.findLastIndex((step) => step.gesture === gesture);
+    if (at < 0) {
+      this.#undo.push({ gesture, done: [done] });
+      this.#redo = [];
+    } else this.#undo[at] = { gesture, done: [...this.#undo[at]!.done, done] };
     this.#tellBoard();
   }
 
@@ -158,16 +183,13 @@ export class BoardSession {
 
   /** Alters the board itself (name, surround); kept and sent like everything else. */
   patchBoard(patch: Partial<Pick<Board, 'name' | 'surround' | 'putAway'>>): void {
-    this.#board = { ...this.#board, ...patch };
-    this.#tellBoard();
-    void this.#sync.outbox.put({ kind: 'patch', path: `/api/boards/${this.id}`, body: patch });
+    void this.#sync.outbox.put({ kind: 'patch', path: this.#path, body: patch });
   }
 
   renamePicture(picture: string, name: string): void {
-    this.#sync.shelf.showName(picture, name);
     void this.#sync.outbox.put({
       kind: 'patch',
-      path: `/api/pictures/${picture}`,
+      path: pathOfPicture(picture),
       body: { name },
       awaits: picture,
     });
@@ -177,13 +199,13 @@ export class BoardSession {
     const step = from.pop();
     if (step === undefined) return undefined;
     let skipped = 0;
-    const reverse: Step = [];
-    for (const done of [...step].reverse()) {
+    const reverse: Done[] = [];
+    for (const done of [...step.done].reverse()) {
       const back = takeBack(this.#replica.shown, done);
       skipped += back.skipped;
       if (back.operations.length > 0) reverse.push(this.#make(back.operations));
     }
-    if (reverse.length > 0) to.push(reverse);
+    if (reverse.length > 0) to.push({ gesture: step.gesture, done: reverse });
     this.#tellBoard();
     return skipped;
   }
@@ -221,7 +243,10 @@ export class BoardSession {
   }
 
   #hearServer(event: Extract<WindowMessage, { kind: 'event' }>['event']): void {
-    if (event.kind === 'hello' || event.kind === 'compare') void this.#fetchLog();
+    if (event.kind === 'hello' || event.kind === 'compare') {
+      void this.#fetchLog();
+      void this.#fetchFacts();
+    }
     if (event.kind === 'board' && event.board === this.id && event.revision > this.#replica.revision) {
       void this.#fetchLog();
     }
@@ -230,12 +255,12 @@ export class BoardSession {
 
   /** A refused change goes from the screen and from the undo stacks: there is nothing left of it to take back. */
   #drop(changeId: string): void {
-    for (const stack of [this.#undo, this.#redo]) {
-      for (const [index, step] of stack.entries()) {
-        stack[index] = step.filter((done) => done.change.id !== changeId);
-      }
-      stack.splice(0, stack.length, ...stack.filter((step) => step.length > 0));
-    }
+    const without = (stack: readonly Step[]): Step[] =>
+      stack
+        .map(({ gesture, done }) => ({ gesture, done: done.filter(({ change }) => change.id !== changeId) }))
+        .filter(({ done }) => done.length > 0);
+    this.#undo = without(this.#undo);
+    this.#redo = without(this.#redo);
     this.#tell(this.#replica.refuse(changeId));
     this.#tellBoard();
   }
@@ -253,38 +278,94 @@ export class BoardSession {
       while (this.#isNewer) {
         this.#isNewer = false;
         const since = this.#replica.revision;
+        const { lastChange } = this.#replica;
+        const last = lastChange === null ? '' : `&last=${lastChange}`;
         const answer = await askServer<{ changes: LoggedChange[]; revision: number }>(
-          `/api/boards/${this.id}/changes?since=${since}`,
+          `${this.#path}/changes?since=${since}${last}`,
         );
+        if (this.#isClosed) return;
         const touched = this.#replica.receive(answer.changes);
         this.#tell(touched);
         this.#sync.shelf.want(this.#unknownPictures(touched));
         if (this.#replica.revision < answer.revision && this.#replica.revision > since) this.#isNewer = true;
       }
     } catch (error) {
-      if (error instanceof RefusedError && error.problem.code === 'ahead') await this.#reload();
-      else if (!this.#isClosed) this.#timer = setTimeout(() => void this.#fetchLog(), AGAIN_MS);
+      const isParted = error instanceof RefusedError && error.problem.code === 'ahead';
+      // Once more in any case: the log may hold what came after the state that was read.
+      this.#fetchLater(isParted && (await this.#rebase()) ? 0 : AGAIN_MS);
     } finally {
       this.#isFetching = false;
     }
   }
 
-  /** The server knows less than this window (a restored backup): take its word, and put what is unsent on top. */
-  async #reload(): Promise<void> {
-    const snapshot = await askServer<BoardSnapshot>(`/api/boards/${this.id}`);
-    this.#board = snapshot.board;
-    this.#undo.length = 0;
-    this.#redo.length = 0;
-    this.#tell(this.#replica.reset(snapshot.revision, snapshot.items));
+  #fetchLater(delayMs: number): void {
+    if (this.#isClosed) return;
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => void this.#fetchLog(), delayMs);
+  }
+
+  /**
+   * The server's past is another one than this window's (a restored backup, which may have moved on): take its word, and
+   * put what is unsent on top. @returns false when the server could not be asked
+   */
+  async #rebase(): Promise<boolean> {
+    try {
+      const snapshot = await askServer<BoardSnapshot>(this.#path);
+      if (this.#isClosed) return true;
+      this.#confirmedBoard = snapshot.board;
+      this.#undo = [];
+      this.#redo = [];
+      const touched = this.#replica.reset(snapshot.revision, snapshot.items, snapshot.lastChange);
+      this.#tell(touched);
+      this.#sync.shelf.want(this.#unknownPictures(touched));
+      this.#showFacts();
+      return true;
+    } catch {
+      return false;
+    }
+  }
+
+  get #path(): string {
+    return `/api/boards/${this.id}`;
+  }
+
+  /** A patch of this browser was made, or is on its way no more. */
+  #hearPatch(path: string, settled: SettledPatch | undefined): void {
+    if (path !== this.#path) return;
+    if (settled?.isTaken) {
+      this.#confirmedBoard = { ...this.#confirmedBoard, ...settled.body };
+      // An answer that is on its way may not know it yet.
+      if (this.#isFetchingFacts) this.#isFactsNewer = true;
+    }
+    this.#showFacts();
+  }
+
+  /** What is shown of the board itself: what the server told, with own patches on top that it does not know yet. */
+  #showFacts(): void {
+    const own = this.#sync.patches.bodiesOf(this.#path);
+    this.#board = Object.assign({}, this.#confirmedBoard, ...own) as Board;
     this.#tellBoard();
   }
 
+  /** Asks for the board's facts, one question at a time, so that no answer overtakes a later one. */
   async #fetchFacts(): Promise<void> {
-    const snapshot = await askServer<{ boards: Board[] }>('/api/boards').catch(() => undefined);
-    const board = snapshot?.boards.find(({ id }) => id === this.id);
-    if (!board) return;
-    this.#board = board;
-    this.#tellBoard();
+    this.#isFactsNewer = true;
+    if (this.#isFetchingFacts) return;
+    this.#isFetchingFacts = true;
+    try {
+      while (this.#isFactsNewer && !this.#isClosed) {
+        this.#isFactsNewer = false;
+        const { boards } = await askServer<{ boards: Board[] }>('/api/boards');
+        const board = boards.find(({ id }) => id === this.id);
+        if (!board || this.#isFactsNewer) continue;
+        this.#confirmedBoard = board;
+        this.#showFacts();
+      }
+    } catch {
+      // The server is away; its next hello asks again.
+    } finally {
+      this.#isFetchingFacts = false;
+    }
   }
 
   #unknownPictures(touched: ReadonlySet<string>): string[] {

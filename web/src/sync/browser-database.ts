@@ -5,8 +5,8 @@ import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 /** Something to send, in the order in which it was made. */
 export type OutboxEntry =
   | { seq?: number; kind: 'change'; board: string; change: Change }
-  /** `awaits`: a picture that must have arrived at the server first. */
-  | { seq?: number; kind: 'patch'; path: string; body: object; awaits?: string };
+  /** `id` is given by the outbox. `awaits`: a picture that must have arrived at the server first. */
+  | { seq?: number; kind: 'patch'; id?: string; path: string; body: object; awaits?: string };
 
 /** A picture whose bytes this browser keeps until the server has them. */
 export interface WaitingFile {
@@ -55,12 +55,14 @@ export interface Errand {
   addedAt: string;
 }
 
-/** A change that the server did not take. */
+/** Something that the server did not take, with all that it held: it can be tried again, or thrown away. */
 export interface RefusedChange {
   id: string;
   board: string;
   title: string;
   at: string;
+  /** Not there for what an earlier version was refused. */
+  entry?: OutboxEntry;
 }
 
 interface Schema extends DBSchema {

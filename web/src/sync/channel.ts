@@ -1,10 +1,13 @@
-import type { Change, ChangeOutcome, Operation, ServerEvent, Settings } from '@miradero/core/schema';
+import type { Change, ChangeOutcome, Operation, ServerEvent } from '@miradero/core/schema';
 import type { ReachTrouble } from './http.ts';
 import type { UploadProgress } from './upload-progress.ts';
 
 /** What the windows of one browser tell each other. */
 export type WindowMessage =
   | { kind: 'queued'; board: string; change: Change }
+  | { kind: 'patch-queued'; id: string; path: string; body: object }
+  /** A patch is on its way no more. */
+  | { kind: 'patch-settled'; id: string; path: string; isTaken: boolean }
   | { kind: 'outcomes'; board: string; outcomes: readonly ChangeOutcome[] }
   | { kind: 'event'; event: ServerEvent }
   | { kind: 'file-kept'; picture: string }
@@ -14,7 +17,6 @@ export type WindowMessage =
   | { kind: 'sending'; isStopped: boolean }
   | { kind: 'reach'; trouble: ReachTrouble | undefined }
   | { kind: 'outbox' }
-  | { kind: 'settings'; settings: Settings }
   /** What a hand is doing right now on a board; an empty list ends it. */
   | { kind: 'preview'; board: string; operations: readonly Operation[] };
 

@@ -1,4 +1,4 @@
-import type { Problem } from '@miradero/core/schema';
+import { DATABASE_HEADER, type Problem } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
 
 /** The server answered, and said no. */
@@ -13,7 +13,7 @@ export class RefusedError extends Error {
 }
 
 /** Why nothing reaches the server right now. */
-export type ReachTrouble = 'server-gone' | 'database-gone' | 'disk-full';
+export type ReachTrouble = 'server-gone' | 'database-gone' | 'disk-full' | 'other-database';
 
 /** The trouble that an answer's problem code stands for. */
 export const reachTroubleOf = (code: string | undefined): ReachTrouble =>
@@ -28,24 +28,52 @@ export class UnreachableError extends Error {
   }
 }
 
+/** The server is there, but failed at this very request: the same again will hardly do better. */
+export class FailedError extends Error {}
+
+let databaseId: string | undefined;
+
+/** Names the database that everything written from now on is meant for. */
+export function writeTo(id: string): void {
+  databaseId = id;
+}
+
+/** What every write bears. */
+export const databaseHeaders = (): Readonly<Record<string, string>> =>
+  databaseId === undefined ? {} : { [DATABASE_HEADER]: databaseId };
+
+/** Codes of a server that is in trouble itself, whatever it was asked. */
+const IS_IN_TROUBLE = new Set([429, 502, 503, 504, 507]);
+
 /**
  * Asks the server for JSON.
- * @throws RefusedError for an answer 4xx, UnreachableError for none or 5xx
+ *
+ * @throws RefusedError for an answer 4xx; UnreachableError where there is none, or the server is in trouble itself, or
+ *   keeps another database; FailedError where it failed at this request
  */
 export async function askServer<T>(path: string, method = 'GET', body?: object): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
-      ...(body === undefined
-        ? {}
-        : { body: JSON.stringify(withStorableText(body)), headers: { 'Content-Type': 'application/json' } }),
+      headers: {
+        ...(method === 'GET' ? {} : databaseHeaders()),
+        ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
+      },
+      ...(body === undefined ? {} : { body: JSON.stringify(withStorableText(body)) }),
     });
   } catch (cause) {
     throw new UnreachableError('The server cannot be reached.', 'server-gone', { cause });
   }
   if (response.status === 204) return undefined as T;
-  if (response.ok) return (await response.json()) as T;
+  if (response.ok) {
+    try {
+      return (await response.json()) as T;
+    } catch (cause) {
+      // Cut off in the middle, or not from our server at all.
+      throw new UnreachableError('The answer of the server broke off.', 'server-gone', { cause });
+    }
+  }
   const problem = (await response.json().catch(() => undefined)) as Problem | undefined;
   const known = problem?.title
     ? problem
@@ -55,8 +83,10 @@ export async function askServer<T>(path: string, method = 'GET', body?: object):
         code: 'unknown',
         title: `The server answered ${response.status}.`,
       };
-  if (response.status >= 500 || response.status === 429) {
+  if (known.code === 'foreign-database') throw new UnreachableError(known.title, 'other-database');
+  if (IS_IN_TROUBLE.has(response.status)) {
     throw new UnreachableError(known.title, reachTroubleOf(known.code));
   }
+  if (response.status >= 500) throw new FailedError(known.title);
   throw new RefusedError(known);
 }

@@ -51,7 +51,10 @@ export class Outbox {
    * @returns settles when the entry is on the disk
    */
   put(given: OutboxEntry): Promise<void> {
-    const entry = withStorableText(given);
+    const plain = withStorableText(given);
+    const entry = plain.kind === 'patch' ? { ...plain, id: plain.id ?? crypto.randomUUID() } : plain;
+    if (entry.kind === 'patch')
+      this.#channel.post({ kind: 'patch-queued', id: entry.id!, path: entry.path, body: entry.body });
     return new Promise((resolve) => {
       this.#waiting.push({ entry, onKept: resolve });
       this.#tell();
@@ -65,20 +68,6 @@ export class Outbox {
     return entries.flatMap((entry) =>
       entry.kind === 'change' && entry.board === board ? [entry.change] : [],
     );
-  }
-
-  /** Bodies of patches to `path` that were not acknowledged yet, in their order. */
-  async patchesOf(path: string): Promise<object[]> {
-    const entries = await this.#database.getAll('outbox');
-    return entries.flatMap((entry) => (entry.kind === 'patch' && entry.path === path ? [entry.body] : []));
-  }
-
-  /** Bodies of every patch that was not acknowledged yet, by path, in their order. */
-  async patches(): Promise<ReadonlyMap<string, object[]>> {
-    const byPath = new Map<string, object[]>();
-    for (const entry of await this.#database.getAll('outbox'))
-      if (entry.kind === 'patch') byPath.set(entry.path, [...(byPath.get(entry.path) ?? []), entry.body]);
-    return byPath;
   }
 
   /** Writes everything that waits, one transaction after the other. */

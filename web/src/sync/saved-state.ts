@@ -1,8 +1,9 @@
-import type { BrowserDatabase } from './browser-database.ts';
+import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 import type { ReachTrouble } from './http.ts';
 import type { KeepingTrouble, Outbox } from './outbox.ts';
 import type { UploadProgress } from './upload-progress.ts';
+import { wordsOfEntry } from './words-of-entry.ts';
 
 /**
  * Where the work is: `saved` when the server acknowledged all of it; `kept` when the rest is on this computer's disk;
@@ -56,7 +57,8 @@ export class SavedState {
       if (message.kind === 'event' && message.event.kind === 'hello') {
         this.#set({ isOutdated: build !== undefined && message.event.build !== build });
       }
-      if (['outbox', 'outcomes', 'file-kept', 'file-settled'].includes(message.kind)) this.#recount();
+      if (['outbox', 'outcomes', 'file-kept', 'file-settled', 'patch-settled'].includes(message.kind))
+        this.#recount();
     });
     this.#recount();
   }
@@ -70,7 +72,7 @@ export class SavedState {
     return () => this.#listeners.delete(listener);
   };
 
-  /** The person has read the list of refusals. */
+  /** The person has read the list of refusals, and throws away what it holds. */
   async forgetRefusals(): Promise<void> {
     const transaction = this.#database.transaction(['refused', 'files'], 'readwrite');
     await transaction.objectStore('refused').clear();
@@ -81,13 +83,31 @@ export class SavedState {
     this.#recount();
   }
 
-  /** Sends refused pictures once more. */
+  /** Sends everything that was refused once more, in its order; changes as new ones, since the old are settled. */
   async tryAgain(): Promise<void> {
-    const transaction = this.#database.transaction('files', 'readwrite');
-    for (const { refusal, ...file } of await transaction.store.getAll()) {
-      if (refusal !== undefined) await transaction.store.put(file);
-    }
+    const transaction = this.#database.transaction(['files', 'refused', 'outbox'], 'readwrite', DURABLE);
+    const files = transaction.objectStore('files');
+    for (const { refusal, ...file } of await files.getAll()) if (refusal !== undefined) await files.put(file);
+    const refused = (await transaction.objectStore('refused').getAll()).filter(({ entry }) => entry);
+    const again = refused
+      .map(({ id, entry }) => ({ id, entry: entry! }))
+      .sort((one, other) => (one.entry.seq ?? 0) - (other.entry.seq ?? 0))
+      .map(({ id, entry: { seq, ...entry } }) => {
+        void transaction.objectStore('refused').delete(id);
+        const fresh: OutboxEntry =
+          entry.kind === 'change'
+            ? { ...entry, change: { ...entry.change, id: crypto.randomUUID() } }
+            : { ...entry, id: crypto.randomUUID() };
+        void transaction.objectStore('outbox').add(fresh);
+        return fresh;
+      });
     await transaction.done;
+    for (const entry of again) {
+      if (entry.kind === 'change')
+        this.#channel.post({ kind: 'queued', board: entry.board, change: entry.change });
+      else this.#channel.post({ kind: 'patch-queued', id: entry.id!, path: entry.path, body: entry.body });
+    }
+    this.#channel.post({ kind: 'outbox' });
     this.#channel.post({ kind: 'file-kept', picture: '' });
     this.#recount();
   }
@@ -97,10 +117,10 @@ export class SavedState {
     const changes = await this.#database.getAll('refused');
     const files = (await this.#database.getAll('files')).filter((file) => file.refusal !== undefined);
     return [
-      ...changes.map(({ id, title, at }) => ({
+      ...changes.map(({ id, title, at, entry }) => ({
         id,
         title,
-        about: `A change at ${new Date(at).toLocaleTimeString()}`,
+        about: entry ? wordsOfEntry(entry) : `A change at ${new Date(at).toLocaleTimeString()}`,
       })),
       ...files.map((file) => ({ id: file.id, title: file.refusal!, about: file.fileName })),
     ];

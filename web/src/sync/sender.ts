@@ -1,18 +1,37 @@
 import { CHANGE_LIMITS, type Change, type ChangeOutcome } from '@miradero/core/schema';
 import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
-import { askServer, RefusedError, UnreachableError } from './http.ts';
+import { askServer, FailedError, RefusedError, UnreachableError } from './http.ts';
 
 const RETRY_MS = [250, 500, 1_000, 2_000, 4_000];
 /** Changes of one request: few enough to be answered quickly, enough to drain a day of work in seconds. */
 const BATCH = 200;
 /** Bytes of one request, with room for the envelope. */
 const BATCH_BYTES = CHANGE_LIMITS.bytes / 2;
+/** Entries that are read at once while looking for some that can go. */
+const PAGE = 400;
+/** Something at which the server failed so often is set aside, so that what was made after it goes on. */
+const MOST_FAILURES = 3;
+/** Asked when the server failed at something, to tell that apart from a server that fails at everything. */
+const PROBE = '/api/settings';
 
 type Kept<K extends OutboxEntry['kind']> = Extract<OutboxEntry, { kind: K }> & { seq: number };
 
-/** The entries that can go together: changes of one board in a row, within the limits of a request. */
-export function nextBatch(entries: readonly OutboxEntry[]): Kept<'change'>[] {
+/** What became of something that was sent. */
+interface Refusal {
+  readonly title: string;
+  readonly isSetAside: boolean;
+}
+
+/**
+ * The entries that can go together: changes of one board in a row, within the limits of a request.
+ *
+ * @param isSuspect - one at which the server failed goes alone
+ */
+export function nextBatch(
+  entries: readonly OutboxEntry[],
+  isSuspect: (change: Change) => boolean = () => false,
+): Kept<'change'>[] {
   const first = entries[0];
   if (first?.kind !== 'change') return [];
   const batch: Kept<'change'>[] = [];
@@ -20,6 +39,7 @@ export function nextBatch(entries: readonly OutboxEntry[]): Kept<'change'>[] {
   let bytes = 0;
   for (const entry of entries) {
     if (entry.kind !== 'change' || entry.board !== first.board || batch.length === BATCH) break;
+    if (batch.length > 0 && (isSuspect(entry.change) || isSuspect(first.change))) break;
     operations += entry.change.operations.length;
     bytes += JSON.stringify(entry.change).length;
     if (batch.length > 0 && (operations > CHANGE_LIMITS.operations || bytes > BATCH_BYTES)) break;
@@ -34,6 +54,8 @@ export class Sender {
   readonly #channel: Channel;
   #failures = 0;
   #wake: (() => void) | undefined;
+  /** How often the server failed at an entry, by its id. */
+  readonly #failuresAt = new Map<string, number>();
 
   constructor(database: BrowserDatabase, channel: Channel) {
     this.#database = database;
@@ -77,7 +99,7 @@ export class Sender {
     try {
       const sendable = await this.#sendable();
       if (sendable.length === 0) return false;
-      const batch = nextBatch(sendable);
+      const batch = nextBatch(sendable, ({ id }) => this.#failuresAt.has(id));
       if (batch.length > 0) await this.#sendChanges(batch);
       else await this.#sendPatch(sendable[0] as Kept<'patch'>);
       this.#failures = 0;
@@ -91,37 +113,64 @@ export class Sender {
     }
   }
 
-  /** The oldest entries, without those that wait for a picture to arrive. */
+  /** The oldest entries, without those that wait for a picture to arrive, nor later ones to the same path. */
   async #sendable(): Promise<OutboxEntry[]> {
-    const entries = await this.#database.getAll('outbox', null, BATCH * 2);
     const waiting = new Set(await this.#database.getAllKeys('files'));
-    return entries.filter((entry) => !(entry.kind === 'patch' && entry.awaits && waiting.has(entry.awaits)));
+    const held = new Set<string>();
+    const found: OutboxEntry[] = [];
+    let last = 0;
+    while (found.length < BATCH) {
+      const range = IDBKeyRange.lowerBound(last, true);
+      const entries = await this.#database.getAll('outbox', range, PAGE);
+      for (const entry of entries) {
+        if (entry.kind === 'patch' && (held.has(entry.path) || (entry.awaits && waiting.has(entry.awaits))))
+          held.add(entry.path);
+        else found.push(entry);
+      }
+      if (entries.length < PAGE) break;
+      last = entries[entries.length - 1]!.seq!;
+    }
+    return found;
   }
 
+  /** Asks for all at once; when the request as a whole is answered with no, for each alone, so that one stops no other. */
   async #sendChanges(batch: Kept<'change'>[]): Promise<void> {
     const { board } = batch[0]!;
     const changes = batch.map((entry) => entry.change);
-    const outcomes = await this.#outcomesOf(board, changes);
-    await this.#settle(board, batch, outcomes);
-  }
-
-  /** Asks for all at once; when the request as a whole is refused, for each alone, so that one bad one stops no other. */
-  async #outcomesOf(board: string, changes: readonly Change[]): Promise<readonly ChangeOutcome[]> {
     try {
       const answer = await askServer<{ outcomes: ChangeOutcome[] }>(`/api/boards/${board}/changes`, 'POST', {
         changes,
       });
-      return answer.outcomes;
+      await this.#settle(board, batch, answer.outcomes);
     } catch (error) {
-      if (!(error instanceof RefusedError)) throw error;
-      if (changes.length > 1) {
-        const outcomes: ChangeOutcome[] = [];
-        for (const change of changes) outcomes.push(...(await this.#outcomesOf(board, [change])));
-        return outcomes;
+      if (!(error instanceof RefusedError || error instanceof FailedError)) throw error;
+      if (batch.length > 1) {
+        for (const entry of batch) await this.#sendChanges([entry]);
+        return;
       }
-      const code = error.problem.code === 'board-missing' ? 'board-missing' : 'malformed';
-      return [{ id: changes[0]!.id, refused: { code, title: error.message } }];
+      const { id } = changes[0]!;
+      const { title, isSetAside } = await this.#refusalFor(id, error);
+      const isGone = error instanceof RefusedError && error.problem.code === 'board-missing';
+      const code = isSetAside ? 'set-aside' : isGone ? 'board-missing' : 'malformed';
+      await this.#settle(board, batch, [{ id, refused: { code, title } }]);
     }
+  }
+
+  /**
+   * Words for why something does not go; where the server failed at it, after it did so several times and does well
+   * otherwise. @throws FailedError, or what the probe throws, to be tried again
+   */
+  async #refusalFor(id: string, error: RefusedError | FailedError): Promise<Refusal> {
+    if (error instanceof RefusedError) return { title: error.message, isSetAside: false };
+    const failures = (this.#failuresAt.get(id) ?? 0) + 1;
+    this.#failuresAt.set(id, failures);
+    if (failures < MOST_FAILURES) throw error;
+    await askServer(PROBE);
+    this.#failuresAt.delete(id);
+    return {
+      title: `The server failed at this ${failures} times; it is set aside, so that the rest goes on.`,
+      isSetAside: true,
+    };
   }
 
   async #settle(board: string, batch: Kept<'change'>[], outcomes: readonly ChangeOutcome[]): Promise<void> {
@@ -135,30 +184,33 @@ export class Sender {
         const { title } = outcome.refused;
         void transaction
           .objectStore('refused')
-          .put({ id: entry.change.id, board, title, at: new Date().toISOString() });
+          .put({ id: entry.change.id, board, title, at: new Date().toISOString(), entry });
       }
     }
     await transaction.done;
+    for (const { id } of outcomes) this.#failuresAt.delete(id);
     this.#channel.post({ kind: 'outcomes', board, outcomes });
   }
 
   async #sendPatch(entry: Kept<'patch'>): Promise<void> {
-    let refusal: string | undefined;
+    // Entries of an earlier version have no id of their own.
+    const id = entry.id ?? `seq ${entry.seq}`;
+    let refusal: Refusal | undefined;
     try {
       await askServer(entry.path, 'PATCH', entry.body);
     } catch (error) {
-      if (!(error instanceof RefusedError)) throw error;
-      refusal = error.message;
+      if (!(error instanceof RefusedError || error instanceof FailedError)) throw error;
+      refusal = await this.#refusalFor(id, error);
     }
     const transaction = this.#database.transaction(['outbox', 'refused'], 'readwrite', DURABLE);
     void transaction.objectStore('outbox').delete(entry.seq);
-    if (refusal !== undefined) {
-      const id = crypto.randomUUID();
+    if (refusal)
       void transaction
         .objectStore('refused')
-        .put({ id, board: '', title: refusal, at: new Date().toISOString() });
-    }
+        .put({ id, board: '', title: refusal.title, at: new Date().toISOString(), entry });
     await transaction.done;
+    this.#failuresAt.delete(id);
+    this.#channel.post({ kind: 'patch-settled', id, path: entry.path, isTaken: refusal === undefined });
     this.#channel.post({ kind: 'outbox' });
   }
 }

@@ -2,6 +2,7 @@ import type { Settings } from '@miradero/core/schema';
 import type { Channel } from './channel.ts';
 import { askServer } from './http.ts';
 import type { Outbox } from './outbox.ts';
+import type { OwnPatches } from './own-patches.ts';
 
 const PATH = '/api/settings';
 const AGAIN_MS = 2_000;
@@ -9,18 +10,27 @@ const AGAIN_MS = 2_000;
 /** What the person set for all of their windows: shown at once, kept and sent like everything else. */
 export class OwnSettings {
   readonly #outbox: Outbox;
-  readonly #channel: Channel;
+  readonly #patches: OwnPatches;
   readonly #listeners = new Set<() => void>();
+  #confirmed: Settings = {};
   #settings: Settings = {};
+  #asked = 0;
 
-  constructor(outbox: Outbox, channel: Channel) {
+  constructor(outbox: Outbox, patches: OwnPatches, channel: Channel) {
     this.#outbox = outbox;
-    this.#channel = channel;
+    this.#patches = patches;
     channel.subscribe((message) => {
-      if (message.kind === 'settings') this.#show(message.settings);
       if (message.kind === 'event' && ['settings', 'hello', 'compare'].includes(message.event.kind)) {
         void this.#ask();
       }
+    });
+    patches.subscribe((path, settled) => {
+      if (path !== PATH) return;
+      if (settled?.isTaken) {
+        this.#confirmed = { ...this.#confirmed, ...settled.body };
+        void this.#ask();
+      }
+      this.#show();
     });
     void this.#ask();
   }
@@ -36,24 +46,28 @@ export class OwnSettings {
 
   /** @throws what the outbox throws when the browser has no room */
   async set(part: Settings): Promise<void> {
-    this.#channel.post({ kind: 'settings', settings: { ...this.#settings, ...part } });
     await this.#outbox.put({ kind: 'patch', path: PATH, body: part });
   }
 
   /** The server's word, with what is still on its way to it on top. */
   async #ask(): Promise<void> {
+    this.#asked += 1;
+    const own = this.#asked;
     try {
       const { settings } = await askServer<{ settings: Settings }>(PATH);
-      const unsent = await this.#outbox.patchesOf(PATH);
-      this.#show(Object.assign({}, settings, ...unsent) as Settings);
+      // An answer that was asked for before something else became known is out of date.
+      if (own !== this.#asked) return;
+      this.#confirmed = settings;
+      this.#show();
     } catch {
+      if (own !== this.#asked) return;
       // Without the server ours serve meanwhile; its greeting asks again.
       setTimeout(() => void this.#ask(), AGAIN_MS);
     }
   }
 
-  #show(settings: Settings): void {
-    this.#settings = settings;
+  #show(): void {
+    this.#settings = Object.assign({}, this.#confirmed, ...this.#patches.bodiesOf(PATH)) as Settings;
     for (const listener of this.#listeners) listener();
   }
 }

@@ -1,8 +1,9 @@
 import type { ServerEvent, Session } from '@miradero/core/schema';
 import { type BrowserDatabase, openBrowserDatabase } from './browser-database.ts';
 import { Channel } from './channel.ts';
-import { askServer } from './http.ts';
+import { askServer, writeTo } from './http.ts';
 import { Outbox } from './outbox.ts';
+import { OwnPatches } from './own-patches.ts';
 import { PictureShelf } from './picture-shelf.ts';
 import { SavedState } from './saved-state.ts';
 import { Sender } from './sender.ts';
@@ -15,6 +16,7 @@ export interface Sync {
   readonly database: BrowserDatabase;
   readonly channel: Channel;
   readonly outbox: Outbox;
+  readonly patches: OwnPatches;
   readonly shelf: PictureShelf;
   readonly saved: SavedState;
   readonly settings: OwnSettings;
@@ -67,18 +69,20 @@ function buildOfPage(): string | undefined {
 /** Opens this browser's store for the server's database and starts sending what it holds. */
 export async function startSync(): Promise<Sync> {
   const session = await askServer<Session>('/api/session');
+  writeTo(session.databaseId);
   // A window whose store was taken over can send nothing: it leaves that to the others.
   const ending = new AbortController();
   const database = await openBrowserDatabase(session.databaseId, () => ending.abort());
   const channel = new Channel(session.databaseId);
   const outbox = new Outbox(database, channel);
   const saved = new SavedState(database, outbox, channel, buildOfPage());
-  const shelf = new PictureShelf(database, channel);
+  const patches = new OwnPatches(database, channel);
+  const shelf = new PictureShelf(database, patches, channel);
   sendWhenHolder(database, channel, session, ending);
   window.addEventListener('beforeunload', (event) => {
     // What is in memory alone would be gone.
     if (outbox.trouble && outbox.unwritten > 0) event.preventDefault();
   });
-  const settings = new OwnSettings(outbox, channel);
-  return { session, database, channel, outbox, shelf, saved, settings };
+  const settings = new OwnSettings(outbox, patches, channel);
+  return { session, database, channel, outbox, patches, shelf, saved, settings };
 }

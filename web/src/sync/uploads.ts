@@ -3,7 +3,7 @@ import type { IntakeAnswer, Problem } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
 import { type BrowserDatabase, DURABLE, type WaitingFile } from './browser-database.ts';
 import type { Channel } from './channel.ts';
-import { type ReachTrouble, reachTroubleOf } from './http.ts';
+import { databaseHeaders, type ReachTrouble, reachTroubleOf } from './http.ts';
 
 const AT_ONCE = 2;
 const RETRY_MS = [500, 1_000, 2_000, 4_000];
@@ -12,7 +12,13 @@ const PROGRESS_MS = 100;
 type Outcome =
   | { kind: 'taken' }
   | { kind: 'refused'; title: string }
+  /** The server is there, and failed at this very file. */
+  | { kind: 'failed'; title: string }
   | { kind: 'unreachable'; trouble: ReachTrouble };
+
+/** A file at which the server failed so often, or with which it went away, is set aside: the others go on. */
+const MOST_FAILURES = 3;
+const MOST_BREAKS = 6;
 
 /** Sends one file. XMLHttpRequest, because fetch says nothing about the progress of a request's body. */
 function sendFile(
@@ -23,6 +29,7 @@ function sendFile(
   return new Promise((resolve) => {
     const request = new XMLHttpRequest();
     request.open('POST', '/api/pictures');
+    for (const [name, value] of Object.entries(databaseHeaders())) request.setRequestHeader(name, value);
     request.responseType = 'json';
     request.upload.onprogress = (event) => onProgress(Math.min(event.loaded, file.bytes.size));
     request.onerror = () => resolve({ kind: 'unreachable', trouble: 'server-gone' });
@@ -30,6 +37,9 @@ function sendFile(
     request.onload = () => {
       const answer = request.response as (IntakeAnswer & Problem) | null;
       if (request.status === 201) resolve({ kind: 'taken' });
+      else if (answer?.code === 'foreign-database')
+        resolve({ kind: 'unreachable', trouble: 'other-database' });
+      else if (request.status === 500 && answer !== null) resolve({ kind: 'failed', title: answer.title });
       else if (request.status >= 500 || request.status === 429 || answer === null)
         resolve({ kind: 'unreachable', trouble: reachTroubleOf(answer?.code) });
       else resolve({ kind: 'refused', title: answer.refused?.[0]?.title ?? answer.title });
@@ -52,6 +62,10 @@ export class Uploads {
   readonly #sizes = new Map<string, number>();
   readonly #done = new Set<string>();
   #failures = 0;
+  /** How often the server failed at a file. */
+  readonly #failuresAt = new Map<string, number>();
+  /** How often the connection broke while a file was sent, and whether the server was back since. */
+  readonly #breaksAt = new Map<string, { count: number; isBack: boolean }>();
   #lastToldMs = 0;
   #isStirred = false;
   #isStopped = false;
@@ -67,7 +81,10 @@ export class Uploads {
   async run(signal: AbortSignal): Promise<void> {
     const unsubscribe = this.#channel.subscribe((message) => {
       const isBack = message.kind === 'event' && message.event.kind === 'hello';
-      if (isBack) this.#failures = 0;
+      if (isBack) {
+        this.#failures = 0;
+        for (const broken of this.#breaksAt.values()) broken.isBack = true;
+      }
       if (message.kind === 'sending') {
         this.#isStopped = message.isStopped;
         if (message.isStopped) this.#ending.abort();
@@ -137,21 +154,62 @@ export class Uploads {
       this.#tellProgress(false);
     });
     this.#sending.delete(file.id);
+    const refusal = this.#refusalOf(file.id, outcome, signal.aborted || stopping.aborted);
     if (outcome.kind === 'unreachable' && stopping.aborted) this.#failures = 0;
-    else if (outcome.kind === 'unreachable') {
+    else if (outcome.kind !== 'taken' && refusal === undefined) {
       this.#failures += 1;
-      if (!signal.aborted) this.#channel.post({ kind: 'reach', trouble: outcome.trouble });
+      if (!signal.aborted && outcome.kind === 'unreachable')
+        this.#channel.post({ kind: 'reach', trouble: outcome.trouble });
     } else {
       this.#failures = 0;
       this.#channel.post({ kind: 'reach', trouble: undefined });
       this.#done.add(file.id);
-      const transaction = this.#database.transaction('files', 'readwrite', DURABLE);
-      if (outcome.kind === 'taken') await transaction.store.delete(file.id);
-      else await transaction.store.put({ ...file, refusal: outcome.title });
-      await transaction.done;
-      this.#channel.post({ kind: 'file-settled', picture: file.id });
+      await this.#settle(file, refusal);
     }
     this.#stir();
+  }
+
+  /** Why a file is not to be sent again; undefined when it arrived, or is to be tried again. */
+  #refusalOf(id: string, outcome: Outcome, isStopped: boolean): string | undefined {
+    if (outcome.kind === 'refused') return outcome.title;
+    if (outcome.kind === 'failed') {
+      const count = (this.#failuresAt.get(id) ?? 0) + 1;
+      this.#failuresAt.set(id, count);
+      return count < MOST_FAILURES ? undefined : `The server failed at it ${count} times; it is kept here.`;
+    }
+    if (outcome.kind === 'taken' || isStopped || outcome.trouble !== 'server-gone') return undefined;
+    // A server that is away is away for all; one that comes back and goes again with the same file goes because of it.
+    const broken = this.#breaksAt.get(id) ?? { count: 0, isBack: true };
+    const count = broken.count + (broken.isBack ? 1 : 0);
+    this.#breaksAt.set(id, { count, isBack: false });
+    return count < MOST_BREAKS
+      ? undefined
+      : `The connection broke off ${count} times while it was sent; it is kept here.`;
+  }
+
+  /** What arrived is forgotten here; what was refused stays, and what was said of it waits with it. */
+  async #settle(file: WaitingFile, refusal: string | undefined): Promise<void> {
+    this.#failuresAt.delete(file.id);
+    this.#breaksAt.delete(file.id);
+    const transaction = this.#database.transaction(['files', 'outbox', 'refused'], 'readwrite', DURABLE);
+    const settled: { id: string; path: string }[] = [];
+    if (refusal === undefined) void transaction.objectStore('files').delete(file.id);
+    else {
+      void transaction.objectStore('files').put({ ...file, refusal });
+      for (const entry of await transaction.objectStore('outbox').getAll()) {
+        if (entry.kind !== 'patch' || entry.awaits !== file.id || !entry.id) continue;
+        void transaction.objectStore('outbox').delete(entry.seq!);
+        const title = `“${file.name}”, which it is about, was not taken.`;
+        void transaction
+          .objectStore('refused')
+          .put({ id: entry.id, board: '', title, at: new Date().toISOString(), entry });
+        settled.push({ id: entry.id, path: entry.path });
+      }
+    }
+    await transaction.done;
+    for (const { id, path } of settled)
+      this.#channel.post({ kind: 'patch-settled', id, path, isTaken: false });
+    this.#channel.post({ kind: 'file-settled', picture: file.id });
   }
 
   #tellProgress(isCertain: boolean): void {
