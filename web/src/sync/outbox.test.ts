@@ -3,6 +3,7 @@ import type { Change, ChangeOutcome } from '@miradero/core/schema';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { type BrowserDatabase, openBrowserDatabase } from './browser-database.ts';
 import { Channel, type WindowMessage } from './channel.ts';
+import { writeTo } from './http.ts';
 import { Outbox } from './outbox.ts';
 import { SavedState } from './saved-state.ts';
 import { Sender } from './sender.ts';
@@ -145,6 +146,129 @@ describe('the sender', () => {
     channel.post({ kind: 'file-settled', picture: 'p' });
     await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0));
   });
+});
+
+const FAILED = { type: '', code: 'unexpected', status: 500, title: 'Something went wrong.' };
+
+describe('a change at which the server fails', () => {
+  /** Fails at what holds a change with this id, and answers everything else. */
+  const failAt = (bad: string, isFailing = () => true) => {
+    const asked: string[] = [];
+    vi.stubGlobal('fetch', async (path: string, { body }: { body?: string } = {}) => {
+      if (path === '/api/settings') return Response.json({ settings: {} });
+      const { changes } = JSON.parse(body!) as { changes: Change[] };
+      asked.push(changes.map(({ id }) => id).join(' '));
+      return isFailing() && changes.some(({ id }) => id === bad)
+        ? Response.json(FAILED, { status: 500 })
+        : accepted(changes);
+    });
+    return asked;
+  };
+
+  it('is set aside after three answers with all that it held, and later ones of every board go on', async () => {
+    for (const id of ['good', 'bad', 'later']) await made(id);
+    await made('elsewhere', 'other');
+    const asked = failAt('bad');
+    start();
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0), { timeout: 6_000 });
+    expect(asked.filter((one) => one === 'bad')).toHaveLength(3);
+    const [refused, ...more] = await database.getAll('refused');
+    expect(more).toEqual([]);
+    expect(refused).toMatchObject({ id: 'bad', entry: { kind: 'change', change: change('bad') } });
+    expect(outcomesHeard().filter((one) => 'revision' in one)).toHaveLength(3);
+  });
+
+  it('that was meant for three others is not taken for them: a batch is asked for one by one', async () => {
+    for (const id of ['1', '2', 'bad']) await made(id);
+    const asked = failAt('bad');
+    start();
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0), { timeout: 6_000 });
+    expect(asked.slice(0, 4)).toEqual(['1 2 bad', '1', '2', 'bad']);
+  });
+
+  it('is not set aside while the server fails at everything', async () => {
+    await made('1');
+    let isFailing = true;
+    vi.stubGlobal('fetch', async (path: string, { body }: { body?: string } = {}) => {
+      if (isFailing) return Response.json(FAILED, { status: 500 });
+      return path === '/api/settings' ? Response.json({}) : accepted(JSON.parse(body!).changes);
+    });
+    start();
+    await new Promise((resolve) => setTimeout(resolve, 2_500));
+    expect(await database.count('refused')).toBe(0);
+    isFailing = false;
+    channel.post({ kind: 'event', event: { kind: 'hello', databaseId: 'd', build: 'b' } });
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0), { timeout: 6_000 });
+    expect(await database.count('refused')).toBe(0);
+  }, 15_000);
+
+  it('and was set aside can be tried again, as a change of its own', async () => {
+    await made('bad');
+    let isFailing = true;
+    failAt('bad', () => isFailing);
+    const saved = new SavedState(database, outbox, channel);
+    start();
+    await vi.waitFor(() => expect(saved.report.refused).toBe(1), { timeout: 6_000 });
+    expect(await saved.refusals()).toMatchObject([{ about: 'One thing altered: size' }]);
+    isFailing = false;
+    await saved.tryAgain();
+    await vi.waitFor(() => expect(saved.report).toMatchObject({ state: 'saved', refused: 0 }));
+    const queued = heard.flatMap((message) => (message.kind === 'queued' ? [message.change] : []));
+    expect(queued).toMatchObject([{ operations: change('bad').operations }]);
+    expect(queued[0]!.id).not.toBe('bad');
+  });
+});
+
+describe('a server with another database', () => {
+  it('takes nothing, and nothing is thought refused', async () => {
+    await made('1');
+    await outbox.put({ kind: 'patch', path: '/api/boards/b', body: { name: 'x' } });
+    let isOther = true;
+    const meant: unknown[] = [];
+    writeTo('mine');
+    vi.stubGlobal('fetch', async (path: string, { body, headers }: { body: string; headers: object }) => {
+      meant.push((headers as Record<string, string>)['x-miradero-database']);
+      if (isOther)
+        return Response.json({ ...FAILED, code: 'foreign-database', status: 409 }, { status: 409 });
+      return path.endsWith('changes') ? accepted(JSON.parse(body).changes) : Response.json({});
+    });
+    start();
+    await vi.waitFor(() => expect(meant.length).toBeGreaterThan(1));
+    expect(await database.count('outbox')).toBe(2);
+    expect(await database.count('refused')).toBe(0);
+    expect(heard).toContainEqual({ kind: 'reach', trouble: 'other-database' });
+    isOther = false;
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0), { timeout: 8_000 });
+    expect(new Set(meant)).toEqual(new Set(['mine']));
+  }, 12_000);
+});
+
+describe('what waits for pictures', () => {
+  const file = (id: string) => ({
+    ...{ id, fileName: id, name: id, type: 'image/png', width: 1, height: 1, bytes: new Blob(), addedAt: '' },
+  });
+
+  it('holds nothing else up, however much it is, and keeps its own order', async () => {
+    await database.put('files', file('p'));
+    for (let index = 0; index < 450; index += 1)
+      void outbox.put({ kind: 'patch', path: '/api/pictures/p', body: { name: `${index}` }, awaits: 'p' });
+    // Said later, and of itself waiting for nothing: it must not overtake what was said before it.
+    await outbox.put({ kind: 'patch', path: '/api/pictures/p', body: { name: 'last' } });
+    await made('1');
+    const bodies: unknown[] = [];
+    vi.stubGlobal('fetch', async (path: string, { body }: { body: string }) => {
+      if (path.endsWith('changes')) return accepted(JSON.parse(body).changes);
+      bodies.push(JSON.parse(body).name);
+      return Response.json({});
+    });
+    start();
+    await vi.waitFor(() => expect(outcomesHeard()).toHaveLength(1));
+    expect(bodies).toEqual([]);
+    await database.delete('files', 'p');
+    channel.post({ kind: 'file-settled', picture: 'p' });
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0), { timeout: 20_000 });
+    expect(bodies).toEqual([...Array.from({ length: 450 }, (_, index) => `${index}`), 'last']);
+  }, 30_000);
 });
 
 describe('the saved state', () => {

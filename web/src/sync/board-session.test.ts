@@ -1,0 +1,168 @@
+import { createNote } from '@miradero/core/board';
+import type { Change, Note } from '@miradero/core/schema';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { BoardSession, newGesture } from './board-session.ts';
+import { FakeServer, problem } from './test/fake-server.ts';
+import { startTestSync, type TestSync } from './test/start.ts';
+
+const BOARD = 'b0000000-0000-4000-8000-000000000000';
+let server: FakeServer;
+let sync: TestSync & { store: string };
+let session: BoardSession;
+
+const note = (id: string, text = id): Note =>
+  createNote({ id, stack: 'a0', centre: { x: 0, y: 0 }, width: 240, height: 51, text });
+const made = (...operations: Change['operations']): Change => ({ id: crypto.randomUUID(), operations });
+const standing = () => session.standing.map(({ id }) => id).sort();
+const textOf = (id: string) => (session.items.get(id) as Note | undefined)?.text;
+const tell = (event: object) => sync.channel.post({ kind: 'event', event: event as never });
+
+beforeEach(async () => {
+  server = new FakeServer(BOARD);
+  server.accept(made({ create: note('a') }, { create: note('b') }));
+  sync = await startTestSync();
+  session = await BoardSession.open(sync, BOARD);
+});
+afterEach(() => {
+  session.close();
+  sync.stop();
+  vi.unstubAllGlobals();
+});
+
+describe('undo', () => {
+  it('takes back what was made with one token, whatever was done between', () => {
+    const drop = newGesture();
+    session.commit([{ create: note('p1') }], drop);
+    session.commit([{ item: 'a', set: { width: 300 } }]);
+    session.commit([{ create: note('p2') }], drop);
+    session.undo();
+    expect(session.items.get('a')?.width).toBe(240);
+    expect(standing()).toEqual(['a', 'b', 'p1', 'p2']);
+    session.undo();
+    expect(standing()).toEqual(['a', 'b']);
+    session.redo();
+    expect(standing()).toEqual(['a', 'b', 'p1', 'p2']);
+  });
+
+  it('of something else leaves what is still coming in, and its redo', () => {
+    const drop = newGesture();
+    session.commit([{ create: note('p1') }], drop);
+    session.commit([{ item: 'a', set: { width: 300 } }]);
+    session.undo();
+    session.commit([{ create: note('p2') }], drop);
+    expect(standing()).toEqual(['a', 'b', 'p1', 'p2']);
+    expect(session.canRedo).toBe(true);
+    session.redo();
+    expect(session.items.get('a')?.width).toBe(300);
+  });
+
+  it('in the middle of a drop takes back what stood; what comes after is a step again', () => {
+    const drop = newGesture();
+    session.commit([{ create: note('p1') }], drop);
+    session.undo();
+    session.commit([{ create: note('p2') }], drop);
+    session.commit([{ create: note('p3') }], drop);
+    expect(standing()).toEqual(['a', 'b', 'p2', 'p3']);
+    session.undo();
+    expect(standing()).toEqual(['a', 'b']);
+  });
+
+  it('has nothing of a change that was refused', async () => {
+    server.intercept = (method, path) =>
+      method === 'POST' && path.endsWith('/changes') ? problem(400, 'malformed') : undefined;
+    session.commit([{ create: note('bad') }]);
+    sync.send();
+    await vi.waitFor(() => expect(session.canUndo).toBe(false));
+    expect(standing()).toEqual(['a', 'b']);
+  });
+});
+
+describe('what is shown', () => {
+  it('is what is kept here on top of what the server says, from the first moment', async () => {
+    session.commit([{ item: 'a', set: { text: 'mine' } }]);
+    session.patchBoard({ surround: 3 });
+    session.renamePicture('c0000000-0000-4000-8000-000000000000', 'Lantern');
+    await vi.waitFor(async () => expect(await sync.database.count('outbox')).toBe(3));
+    const again = await startTestSync(sync.store);
+    const reopened = await BoardSession.open(again, BOARD);
+    expect((reopened.items.get('a') as Note).text).toBe('mine');
+    expect(reopened.board.surround).toBe(3);
+    expect(again.shelf.get('c0000000-0000-4000-8000-000000000000')?.name).toBe('Lantern');
+    reopened.close();
+  });
+
+  it('keeps own unsent facts of the board when others alter other ones', async () => {
+    session.patchBoard({ surround: 4 });
+    session.patchBoard({ surround: session.board.surround - 1 });
+    session.patchBoard({ surround: session.board.surround - 1 });
+    expect(session.board.surround).toBe(2);
+    server.board = { ...server.board, name: 'Renamed elsewhere' };
+    tell({ kind: 'board-facts', board: BOARD });
+    await vi.waitFor(() => expect(session.board.name).toBe('Renamed elsewhere'));
+    expect(session.board.surround).toBe(2);
+    sync.send();
+    await vi.waitFor(() => expect(server.board.surround).toBe(2));
+    expect(session.board).toMatchObject({ surround: 2, name: 'Renamed elsewhere' });
+  });
+
+  it('loses a fact that was refused', async () => {
+    server.intercept = (method) => (method === 'PATCH' ? problem(400, 'malformed') : undefined);
+    session.patchBoard({ surround: 9 });
+    sync.send();
+    await vi.waitFor(() => expect(session.board.surround).toBe(5));
+    expect(await sync.database.getAll('refused')).toMatchObject([
+      { entry: { kind: 'patch', body: { surround: 9 } } },
+    ]);
+  });
+
+  it('is never put back by an answer that was asked for before', async () => {
+    server.gate.isShut = true;
+    tell({ kind: 'board-facts', board: BOARD });
+    await vi.waitFor(() => expect(server.gate.waiting).toBeGreaterThan(0));
+    session.patchBoard({ name: 'Mine' });
+    sync.send();
+    await vi.waitFor(() => expect(server.board.name).toBe('Mine'));
+    const names: string[] = [];
+    session.subscribeBoard(() => names.push(session.board.name));
+    await vi.waitFor(() => expect(sync.heard.some(({ kind }) => kind === 'patch-settled')).toBe(true));
+    server.gate.open();
+    await vi.waitFor(() =>
+      expect(server.asked.filter((one) => one === 'GET /api/boards').length).toBeGreaterThan(1),
+    );
+    expect(new Set(names)).toEqual(new Set(['Mine']));
+  });
+});
+
+describe('a server that was put back', () => {
+  it('and has moved on since is believed; what is unsent stays on top', async () => {
+    for (let index = 0; index < 10; index += 1)
+      server.accept(made({ item: 'a', set: { text: `past ${index}` } }));
+    tell({ kind: 'board', board: BOARD, revision: 11 });
+    await vi.waitFor(() => expect(textOf('a')).toBe('past 9'));
+    session.commit([{ item: 'b', set: { text: 'unsent' } }]);
+    server.putBack(5);
+    for (let index = 0; index < 12; index += 1)
+      server.accept(made({ item: 'a', set: { text: `other ${index}` } }));
+    expect(server.log.length).toBeGreaterThan(11);
+    tell({ kind: 'hello', databaseId: 'd', build: 'b' });
+    await vi.waitFor(() => expect(textOf('a')).toBe('other 11'));
+    expect(textOf('b')).toBe('unsent');
+    expect(session.canUndo).toBe(false);
+  });
+
+  it('and cannot be asked at once is asked again', async () => {
+    server.accept(made({ item: 'a', set: { text: 'lost' } }));
+    tell({ kind: 'board', board: BOARD, revision: 2 });
+    await vi.waitFor(() => expect(textOf('a')).toBe('lost'));
+    server.putBack(1);
+    let failures = 0;
+    server.intercept = (method, path) => {
+      if (method !== 'GET' || path !== `/api/boards/${BOARD}` || failures >= 2) return undefined;
+      failures += 1;
+      throw new TypeError('connection refused');
+    };
+    tell({ kind: 'hello', databaseId: 'd', build: 'b' });
+    await vi.waitFor(() => expect(textOf('a')).toBe('a'), { timeout: 6_000 });
+    expect(failures).toBe(2);
+  }, 10_000);
+});
