@@ -51,21 +51,27 @@ export class TrimGhost {
     const key = this.#key;
     const part = intersectionOf(boundsOf(whole), this.#view.view);
     const scale = this.#view.camera.scale * (this.#view.canvas.width / this.#view.viewport.width);
-    if (part.width > 0 && part.height > 0) {
-      const frame = await this.#view.feed.painter.paint({
-        view: part,
-        scale,
-        ground: null,
-        instead: [sceneItemOf(whole)],
-        isLoading: false,
-      });
-      this.#bitmap?.close();
-      this.#bitmap = frame.bitmap;
-      this.#part = part;
-      this.#scale = scale;
+    try {
+      if (part.width > 0 && part.height > 0) {
+        const frame = await this.#view.feed.painter.paint({
+          view: part,
+          scale,
+          ground: null,
+          instead: [sceneItemOf(whole)],
+          isLoading: false,
+        });
+        this.#bitmap?.close();
+        this.#bitmap = frame.bitmap;
+        this.#part = part;
+        this.#scale = scale;
+      }
+      if (this.#key !== key) this.#key = '';
+    } catch {
+      // The painter is started anew: asked again with the next drawing.
+      this.#key = '';
+    } finally {
+      this.#isPainting = false;
+      this.#view.requestDraw();
     }
-    this.#isPainting = false;
-    if (this.#key !== key) this.#key = '';
-    this.#view.requestDraw();
   }
 }

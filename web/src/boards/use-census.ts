@@ -1,4 +1,4 @@
-import { useMemo, useSyncExternalStore } from 'react';
+import { useCallback, useMemo, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import type { Trouble } from '../shell/index.ts';
 
@@ -20,8 +20,19 @@ function troublesOf(unshown: ReadonlySet<string>): Trouble[] {
   return [{ id: 'unshown', title, detail }];
 }
 
+const UNPAINTED: Trouble = {
+  id: 'unpainted',
+  title: 'What stands here cannot be painted right now',
+  detail: 'It is tried again by itself. Everything is kept; what you see may be out of date.',
+};
+
 export function useCensus(desk: Desk): Census {
   useSyncExternalStore(desk.subscribe, desk.version);
+  const { painter } = desk.feed;
+  const isUnpainted = useSyncExternalStore(
+    useCallback((listener) => painter.onTrouble(listener), [painter]),
+    () => painter.isInTrouble,
+  );
   const { standing } = desk.session;
   const news = desk.sync.shelf.version;
   return useMemo(() => {
@@ -33,6 +44,7 @@ export function useCensus(desk: Desk): Census {
       const known = desk.sync.shelf.get(item.picture);
       if (known?.picture?.failure || known?.file?.refusal) unshown.add(known.name);
     }
-    return { pictures, isEmpty: standing.length === 0, troubles: troublesOf(unshown) };
-  }, [desk, standing, news]);
+    const troubles = [...(isUnpainted ? [UNPAINTED] : []), ...troublesOf(unshown)];
+    return { pictures, isEmpty: standing.length === 0, troubles };
+  }, [desk, standing, news, isUnpainted]);
 }

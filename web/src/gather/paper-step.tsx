@@ -56,13 +56,17 @@ export function PaperStep({
   const [size, setSize] = useState(SHEETS.A4!);
   const [isWhite, setWhite] = useState(true);
   const [isBusy, setBusy] = useState(false);
+  const [trouble, setTrouble] = useState('');
 
   useEffect(() => {
     photo.className = 'block max-h-[56vh] max-w-full';
     holder.current?.prepend(photo);
     let isHere = true;
     void (async () => {
-      const found = await paper().find(await createImageBitmap(photo));
+      // Without an answer the corners are set by hand.
+      const found = await createImageBitmap(photo)
+        .then((bitmap) => paper().find(bitmap))
+        .catch(() => undefined);
       if (!isHere) return;
       setFound(found !== undefined);
       setCorners(found ?? inset(photo));
@@ -97,12 +101,20 @@ export function PaperStep({
   const take = async () => {
     if (!corners) return;
     setBusy(true);
-    const blob = await paper().square(
-      await createImageBitmap(photo),
-      corners,
-      sheet.width / sheet.height,
-      isWhite,
-    );
+    setTrouble('');
+    let blob: Blob;
+    try {
+      blob = await paper().square(
+        await createImageBitmap(photo),
+        corners,
+        sheet.width / sheet.height,
+        isWhite,
+      );
+    } catch (error) {
+      setTrouble(`The sheet could not be squared: ${error instanceof Error ? error.message : error}`);
+      setBusy(false);
+      return;
+    }
     onTake({
       kind: 'file',
       file: new File([blob], 'sketch.png', { type: 'image/png' }),
@@ -120,6 +132,11 @@ export function PaperStep({
             ? 'The corners were found; drag one where it is wrong.'
             : 'No sheet was found by itself: drag the corners to where they are.'}
       </p>
+      {trouble !== '' && (
+        <p role="alert" className="mb-2 text-[13px] text-vermilion">
+          {trouble}
+        </p>
+      )}
       <div ref={holder} data-testid="paper" className="relative mx-auto w-fit touch-none">
         {corners && (
           <>

@@ -49,11 +49,19 @@ const OUTDATED: Trouble = {
     'This window still shows the version before. Everything you made is kept: reload when it suits you.',
 };
 
-function troublesOf({ reach, keeping, isOutdated }: SavedReport): Trouble[] {
+const elsewhereWords = (count: number): Trouble => ({
+  id: 'elsewhere',
+  title: `${count === 1 ? 'One thing' : `${count} things`} kept for another database`,
+  detail:
+    'They were made while another database was served at this address, and are kept on this computer. They are sent as soon as that one is served here again.',
+});
+
+function troublesOf({ reach, keeping, isOutdated, elsewhere }: SavedReport): Trouble[] {
   return [
     ...(keeping ? [{ id: keeping, ...KEEPING[keeping] }] : []),
     ...(reach ? [{ id: reach, ...REACH[reach] }] : []),
     ...(isOutdated ? [OUTDATED] : []),
+    ...(elsewhere > 0 ? [elsewhereWords(elsewhere)] : []),
   ];
 }
 

@@ -10,6 +10,7 @@ import {
 } from '@miradero/core/geometry';
 import { type Buffer, discard, drawBuffer, isNear, type ViewNow } from './buffer.ts';
 import type { PaintedFrame, PaintRequest } from './messages.ts';
+import { PainterLostError } from './painter-link.ts';
 import { type SceneFeed, sceneItemOf } from './scene-feed.ts';
 
 /** Device pixels of a buffer painted while the camera moves. */
@@ -176,10 +177,17 @@ export class Buffers {
       return;
     }
     this.#isPainting = true;
-    void work().finally(() => {
-      this.#isPainting = false;
-      this.#pump();
-    });
+    void work().then(
+      () => {
+        this.#isPainting = false;
+        this.#pump();
+      },
+      (error) => {
+        this.#isPainting = false;
+        // A lost worker tells when it is back; anything else is tried again by the next move or alteration.
+        if (!(error instanceof PainterLostError)) console.error(error);
+      },
+    );
   }
 
   /** What to paint next, or in how many milliseconds to look again (Infinity: nothing to do). */

@@ -9,35 +9,46 @@ import type {
   WorkerReport,
 } from './messages.ts';
 
+interface Waiting<T> {
+  resolve(value: T): void;
+  reject(error: Error): void;
+}
+
 type DistributiveOmit<T, K extends PropertyKey> = T extends unknown ? Omit<T, K> : never;
 
-/** The painting worker of one board in one window; every view of that board shares it. */
+/** The worker ended before it answered; it is started anew, and what is shown is asked for again. */
+export class PainterLostError extends Error {}
+
+/** A worker that fails again within so long fails at what is shown, not by chance. */
+const AGAIN_WITHIN_MS = 10_000;
+/** Then it is tried again only so much later: it must not keep the computer busy with failing. */
+const RETRY_MS = 5_000;
+
+type MakeWorker = () => Worker;
+const makePainter: MakeWorker = () =>
+  new Worker(new URL('./worker/painter.worker.ts', import.meta.url), { type: 'module' });
+
+/** The painting worker of one board in one window; every view of that board shares it. One that fails is started anew. */
 export class PainterLink {
-  readonly #worker: Worker;
-  readonly #waiting = new Map<number, (frame: PaintedFrame) => void>();
+  readonly #make: MakeWorker;
+  #worker: Worker | undefined;
+  readonly #waiting = new Map<number, Waiting<PaintedFrame>>();
   readonly #reading = new Map<number, (answer: ReadAnswer) => void>();
   readonly #staleListeners = new Set<() => void>();
+  readonly #troubleListeners = new Set<() => void>();
+  readonly #refill: () => readonly ToWorker[];
   #nextId = 1;
   #report: WorkerReport = { bytes: 0, bitmaps: 0, loading: 0 };
+  #budget: ToWorker | undefined;
+  #failedAtMs = Number.NEGATIVE_INFINITY;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #isInTrouble = false;
 
-  constructor() {
-    this.#worker = new Worker(new URL('./worker/painter.worker.ts', import.meta.url), { type: 'module' });
-    this.#worker.onmessage = ({ data }: MessageEvent<FromWorker>) => {
-      if (data.kind === 'painted') {
-        const resolve = this.#waiting.get(data.frame.id);
-        this.#waiting.delete(data.frame.id);
-        if (resolve) resolve(data.frame);
-        else data.frame.bitmap.close();
-        return;
-      }
-      if (data.kind === 'read') {
-        this.#reading.get(data.id)?.(data.answer);
-        this.#reading.delete(data.id);
-        return;
-      }
-      this.#report = data.report;
-      for (const listener of this.#staleListeners) listener();
-    };
+  /** @param refill - everything that a fresh worker has to know */
+  constructor(refill: () => readonly ToWorker[], make: MakeWorker = makePainter) {
+    this.#refill = refill;
+    this.#make = make;
+    this.#start();
   }
 
   /** The worker's own count of the pixels it holds. */
@@ -45,15 +56,23 @@ export class PainterLink {
     return this.#report;
   }
 
-  post(message: ToWorker): void {
-    this.#worker.postMessage(message);
+  /** It failed twice in a row: what is shown may be out of date until it is tried again. */
+  get isInTrouble(): boolean {
+    return this.#isInTrouble;
   }
 
+  post(message: ToWorker): void {
+    if (message.kind === 'budget') this.#budget = message;
+    this.#worker?.postMessage(message);
+  }
+
+  /** @throws PainterLostError when the worker ended before it answered; listeners to `onStale` are told when to ask again */
   paint(request: Omit<PaintRequest, 'id'>): Promise<PaintedFrame> {
     const id = this.#nextId;
     this.#nextId += 1;
+    if (!this.#worker) return Promise.reject(new PainterLostError());
     this.post({ kind: 'paint', request: { ...request, id } });
-    return new Promise((resolve) => this.#waiting.set(id, resolve));
+    return new Promise((resolve, reject) => this.#waiting.set(id, { resolve, reject }));
   }
 
   /** How the values of the trimmed part of a picture are distributed, darkest first; null while there are no pixels. */
@@ -69,6 +88,7 @@ export class PainterLink {
   #read(request: DistributiveOmit<ReadRequest, 'id'>): Promise<ReadAnswer> {
     const id = this.#nextId;
     this.#nextId += 1;
+    if (!this.#worker) return Promise.resolve(null);
     this.post({ kind: 'read', request: { ...request, id } as ReadRequest });
     return new Promise((resolve) => this.#reading.set(id, resolve));
   }
@@ -79,9 +99,80 @@ export class PainterLink {
     return () => this.#staleListeners.delete(listener);
   }
 
+  /** Called when `isInTrouble` alters. @returns a function that ends it */
+  onTrouble(listener: () => void): () => void {
+    this.#troubleListeners.add(listener);
+    return () => this.#troubleListeners.delete(listener);
+  }
+
   close(): void {
+    clearTimeout(this.#timer);
+    this.#worker?.terminate();
+    this.#worker = undefined;
+    this.#letGo();
+  }
+
+  #start(): void {
+    const worker = this.#make();
+    this.#worker = worker;
+    worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.#hear(data);
+    worker.onerror = (event) => {
+      event.preventDefault();
+      this.#fail(event.message);
+    };
+    worker.onmessageerror = () => this.#fail('a message could not be read');
+  }
+
+  #hear(message: FromWorker): void {
+    if (message.kind === 'painted') {
+      const waiting = this.#waiting.get(message.frame.id);
+      this.#waiting.delete(message.frame.id);
+      if (waiting) waiting.resolve(message.frame);
+      else message.frame.bitmap.close();
+      if (this.#isInTrouble) this.#setTrouble(false);
+      return;
+    }
+    if (message.kind === 'read') {
+      this.#reading.get(message.id)?.(message.answer);
+      this.#reading.delete(message.id);
+      return;
+    }
+    this.#report = message.report;
+    for (const listener of this.#staleListeners) listener();
+  }
+
+  #fail(why: string): void {
+    if (!this.#worker) return;
+    console.error(`The painting worker failed: ${why}`);
     this.#worker.terminate();
+    this.#worker = undefined;
+    this.#letGo();
+    const now = performance.now();
+    const isAgain = now - this.#failedAtMs < AGAIN_WITHIN_MS;
+    this.#failedAtMs = now;
+    if (isAgain) this.#setTrouble(true);
+    this.#timer = setTimeout(() => this.#restart(), isAgain ? RETRY_MS : 0);
+  }
+
+  #restart(): void {
+    this.#start();
+    for (const message of this.#refill()) this.post(message);
+    if (this.#budget) this.post(this.#budget);
+    for (const listener of this.#staleListeners) listener();
+  }
+
+  /** Nobody waits for an answer that cannot come. */
+  #letGo(): void {
+    const [waiting, reading] = [[...this.#waiting.values()], [...this.#reading.values()]];
     this.#waiting.clear();
     this.#reading.clear();
+    for (const { reject } of waiting) reject(new PainterLostError());
+    for (const resolve of reading) resolve(null);
+  }
+
+  #setTrouble(to: boolean): void {
+    if (this.#isInTrouble === to) return;
+    this.#isInTrouble = to;
+    for (const listener of this.#troubleListeners) listener();
   }
 }

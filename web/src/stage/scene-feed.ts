@@ -1,7 +1,7 @@
 import { boundsOf, distanceToItem, drawnOf, isOnItem } from '@miradero/core/board';
 import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
-import type { SceneItem, SceneSource } from './messages.ts';
+import type { SceneItem, SceneSource, ToWorker } from './messages.ts';
 import { PainterLink } from './painter-link.ts';
 import { Scene } from './scene.ts';
 
@@ -33,7 +33,7 @@ export const sceneItemOf = (item: Item): SceneItem => ({
 
 /** Keeps the painting worker's scene, and an index of it here, in step with a board. Shared by every view of it. */
 export class SceneFeed {
-  readonly painter = new PainterLink();
+  readonly painter: PainterLink;
   readonly board: BoardOnStage;
   readonly #sources: SourcesOnStage;
   readonly #scene = new Scene();
@@ -47,6 +47,7 @@ export class SceneFeed {
   constructor(board: BoardOnStage, sources: SourcesOnStage) {
     this.board = board;
     this.#sources = sources;
+    this.painter = new PainterLink(() => this.#everything());
     this.#unsubscribe = [
       board.subscribe((touched) => this.#feed(touched)),
       sources.subscribe((pictures) => this.#feedSources([...pictures].filter((id) => this.#known.has(id)))),
@@ -136,6 +137,15 @@ export class SceneFeed {
       this.#extent = null;
     }
     for (const listener of this.#listeners) listener();
+  }
+
+  /** What a fresh painting worker has to know. */
+  #everything(): ToWorker[] {
+    const sources = [...this.#known].flatMap((id) => this.#sources.source(id) ?? []);
+    return [
+      { kind: 'items', set: [...this.#scene.all()], removed: [] },
+      { kind: 'sources', sources },
+    ];
   }
 
   #markDirty(items: readonly SceneItem[]): void {

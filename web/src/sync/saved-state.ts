@@ -21,6 +21,8 @@ export interface SavedReport {
   /** The server serves another version of the interface than this page is. */
   readonly isOutdated: boolean;
   readonly uploads: UploadProgress | undefined;
+  /** Changes and pictures that are kept here for another database than the one that is served. */
+  readonly elsewhere: number;
 }
 
 /** Watches the outbox and says, truly and at any moment, whether the work is saved. */
@@ -38,6 +40,7 @@ export class SavedState {
     keeping: undefined,
     isOutdated: false,
     uploads: undefined,
+    elsewhere: 0,
   };
   #counting: Promise<void> | undefined;
   #isStale = false;
@@ -71,6 +74,11 @@ export class SavedState {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
   };
+
+  /** Says how much is kept here for other databases. */
+  setElsewhere(elsewhere: number): void {
+    this.#set({ elsewhere });
+  }
 
   /** The person has read the list of refusals, and throws away what it holds. */
   async forgetRefusals(): Promise<void> {

@@ -2,6 +2,7 @@ import type { ServerEvent, Session } from '@miradero/core/schema';
 import { type BrowserDatabase, openBrowserDatabase } from './browser-database.ts';
 import { Channel } from './channel.ts';
 import { askServer, writeTo } from './http.ts';
+import { countKeptElsewhere } from './kept-elsewhere.ts';
 import { Outbox } from './outbox.ts';
 import { OwnPatches } from './own-patches.ts';
 import { PictureShelf } from './picture-shelf.ts';
@@ -78,6 +79,9 @@ export async function startSync(): Promise<Sync> {
   const saved = new SavedState(database, outbox, channel, buildOfPage());
   const patches = new OwnPatches(database, channel);
   const shelf = new PictureShelf(database, patches, channel);
+  void countKeptElsewhere(session.databaseId)
+    .then((count) => saved.setElsewhere(count))
+    .catch(() => {});
   sendWhenHolder(database, channel, session, ending);
   window.addEventListener('beforeunload', (event) => {
     // What is in memory alone would be gone.

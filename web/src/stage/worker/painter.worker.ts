@@ -34,9 +34,10 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       cache.budget = data.bytes;
       break;
     case 'read':
-      void read(cache, data.request).then((reply) => {
-        tell({ kind: 'read', id: data.request.id, answer: reply });
-      });
+      // What cannot be read has no answer; it is no reason to paint nothing any more.
+      void read(cache, data.request)
+        .catch(() => null)
+        .then((reply) => tell({ kind: 'read', id: data.request.id, answer: reply }));
       break;
     case 'paint':
       answer(data.request);

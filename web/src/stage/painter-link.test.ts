@@ -1,0 +1,102 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { FromWorker, ToWorker } from './messages.ts';
+import { PainterLink, PainterLostError } from './painter-link.ts';
+
+/** A worker that answers when a test says so. */
+class FakeWorker {
+  readonly heard: ToWorker[] = [];
+  isTerminated = false;
+  onmessage: (event: { data: FromWorker }) => void = () => {};
+  onerror: (event: { message: string; preventDefault(): void }) => void = () => {};
+  onmessageerror = () => {};
+  postMessage(message: ToWorker) {
+    this.heard.push(message);
+  }
+  terminate() {
+    this.isTerminated = true;
+  }
+  fail() {
+    this.onerror({ message: 'of no memory', preventDefault() {} });
+  }
+  answer() {
+    const last = this.heard.findLast((message) => message.kind === 'paint');
+    if (last?.kind !== 'paint') throw new Error('nothing was asked');
+    const frame = { id: last.request.id, bitmap: {} as ImageBitmap, isSharp: true, isComplete: true };
+    this.onmessage({ data: { kind: 'painted', frame } });
+  }
+}
+
+const REQUEST = {
+  ...{ view: { x: 0, y: 0, width: 1, height: 1 }, scale: 1, ground: null, isLoading: false },
+};
+const SCENE: ToWorker = { kind: 'items', set: [], removed: [] };
+let workers: FakeWorker[];
+let link: PainterLink;
+const latest = () => workers.at(-1)!;
+
+beforeEach(() => {
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout', 'performance'] });
+  vi.spyOn(console, 'error').mockImplementation(() => {});
+  workers = [];
+  link = new PainterLink(
+    () => [SCENE],
+    () => {
+      workers.push(new FakeWorker());
+      return latest() as unknown as Worker;
+    },
+  );
+});
+afterEach(() => {
+  link.close();
+  vi.useRealTimers();
+  vi.restoreAllMocks();
+});
+
+describe('a painting worker that fails', () => {
+  it('lets go of who waits, is started anew with all that it has to know, and tells that frames are stale', async () => {
+    let stale = 0;
+    link.onStale(() => {
+      stale += 1;
+    });
+    link.post({ kind: 'budget', bytes: 7 });
+    const painted = link.paint(REQUEST);
+    const read = link.colourAt('p', 0, 0);
+    latest().fail();
+    await expect(painted).rejects.toBeInstanceOf(PainterLostError);
+    expect(await read).toBeNull();
+    expect(workers[0]!.isTerminated).toBe(true);
+    vi.advanceTimersByTime(1);
+    expect(workers).toHaveLength(2);
+    expect(latest().heard).toEqual([SCENE, { kind: 'budget', bytes: 7 }]);
+    expect([stale, link.isInTrouble]).toEqual([1, false]);
+    const again = link.paint(REQUEST);
+    latest().answer();
+    expect(await again).toMatchObject({ isSharp: true });
+  });
+
+  it('twice in a row is said, rests before it is tried again, and is well with the next frame', async () => {
+    const said: boolean[] = [];
+    link.onTrouble(() => said.push(link.isInTrouble));
+    latest().fail();
+    vi.advanceTimersByTime(1);
+    latest().fail();
+    expect(said).toEqual([true]);
+    await expect(link.paint(REQUEST)).rejects.toBeInstanceOf(PainterLostError);
+    vi.advanceTimersByTime(1_000);
+    expect(workers).toHaveLength(2);
+    vi.advanceTimersByTime(5_000);
+    expect(workers).toHaveLength(3);
+    const painted = link.paint(REQUEST);
+    latest().answer();
+    await painted;
+    expect(said).toEqual([true, false]);
+  });
+
+  it('once in a long while is not said', () => {
+    latest().fail();
+    vi.advanceTimersByTime(60_000);
+    latest().fail();
+    vi.advanceTimersByTime(1);
+    expect([workers.length, link.isInTrouble]).toEqual([3, false]);
+  });
+});
