@@ -6,10 +6,10 @@ import { BoardPage, BoardsPage } from '../boards/index.ts';
 import { BringPage, ClipPage, LandingPage } from '../gather/index.ts';
 import { LibraryPage, PicturePage, SourcesPage } from '../library/index.ts';
 import { SettingsPage } from '../owner/index.ts';
-import { PerchPage } from '../perch/index.ts';
+import { PerchHost, PerchPage } from '../perch/index.ts';
 import { Message, SyncProvider } from '../shell/index.ts';
 import { SubjectsPage } from '../subjects/index.ts';
-import { type Sync, startSync } from '../sync/index.ts';
+import { RefusedError, type Sync, startSync } from '../sync/index.ts';
 
 function RouteTrouble() {
   const error = useRouteError();
@@ -49,7 +49,16 @@ const RETRY_MS = 1_500;
 export function App() {
   const [sync, setSync] = useState<Sync>();
   const [queries] = useState(
-    () => new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, retry: 2 } } }),
+    () =>
+      new QueryClient({
+        defaultOptions: {
+          // What was refused is refused again.
+          queries: {
+            staleTime: 5_000,
+            retry: (count, error) => !(error instanceof RefusedError) && count < 2,
+          },
+        },
+      }),
   );
   const [isWaiting, setWaiting] = useState(false);
   useEffect(() => {
@@ -82,6 +91,7 @@ export function App() {
     <SyncProvider sync={sync}>
       <QueryClientProvider client={queries}>
         <RouterProvider router={router} />
+        <PerchHost />
       </QueryClientProvider>
     </SyncProvider>
   );

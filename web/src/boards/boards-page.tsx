@@ -6,7 +6,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
 import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
-import { BOARDS, BoardTabs, LibraryLinks, Lintel, useBoards, useTheme } from '../shell/index.ts';
+import { BOARDS, BoardTabs, LibraryLinks, Lintel, openBoards, useBoards, useTheme } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 import { type BoardActions, BoardCard } from './board-card.tsx';
 import { LeftBehind } from './left-behind.tsx';
@@ -111,7 +111,9 @@ function useBoardActions(onPutAway: (id: string) => void) {
   const actions: BoardActions = {
     patch: (id, change) => {
       patch.mutate({ id, change });
-      if ('putAway' in change && change.putAway) onPutAway(id);
+      if (!('putAway' in change && change.putAway)) return;
+      openBoards.close(id);
+      onPutAway(id);
     },
     duplicate: (board) => copy.mutate(board),
   };

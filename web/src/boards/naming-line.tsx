@@ -9,6 +9,10 @@ const PURPOSES = [
 ];
 const MOST_OFFERED = 4;
 
+/** Enter presses a focused button or follows a link. */
+const isOnControl = (event: KeyboardEvent): boolean =>
+  (event.target as HTMLElement).closest?.('button, a, [role="dialog"]') != null;
+
 /** The last names given in this window, without their numbers. */
 const given: string[] = [];
 
@@ -20,7 +24,7 @@ function suggestions(desk: Desk, typed: string): string[] {
   return [...new Set(fitting)].slice(0, MOST_OFFERED);
 }
 
-/** Right after something came, typing names it: the first letter goes here, wherever the focus is. */
+/** Right after something came it can be named: Enter or a click goes into the line, letters stay keys until then. */
 export function NamingLine({ desk }: { desk: Desk }) {
   useSyncExternalStore(desk.subscribe, desk.version);
   const [text, setText] = useState('');
@@ -33,9 +37,9 @@ export function NamingLine({ desk }: { desk: Desk }) {
         desk.offerNaming([]);
         return;
       }
-      if (!/^\p{L}$/u.test(event.key)) return;
-      // The letter lands in the field that has the focus when the press is done.
+      if (event.key !== 'Enter' || event.repeat || isOnControl(event)) return;
       event.stopImmediatePropagation();
+      event.preventDefault();
       field.current?.focus();
     };
     window.addEventListener('keydown', onKey, { capture: true });
@@ -57,9 +61,11 @@ export function NamingLine({ desk }: { desk: Desk }) {
         <input
           ref={field}
           className="w-56 border-line border-b bg-transparent px-1 py-0.5 font-serif text-[15px] placeholder:text-muted max-md:w-32"
-          placeholder="just type"
+          placeholder="Enter, then type"
           maxLength={200}
           value={text}
+          onFocus={() => desk.holdNaming()}
+          onBlur={() => desk.offerNaming(desk.naming)}
           onChange={(event) => {
             desk.holdNaming();
             setText(event.target.value);

@@ -1,7 +1,7 @@
 import type { PatchPicture, Picture, PictureCopy, UseMark } from '@miradero/core/schema';
 import { useState } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { CopyChoices, EditableText } from '../shell/index.ts';
+import { CopyChoices, EditableText, WEB_ADDRESS } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 
 const ROW = 'flex items-baseline gap-3 border-line border-t py-[5px]';
@@ -9,8 +9,6 @@ const MARKS: readonly (readonly [UseMark, string])[] = [
   ['look', 'only to look at'],
   ['work', 'may go into the work'],
 ];
-
-const isAddress = (text: string): boolean => /^https?:\/\//.test(text) && URL.canParse(text);
 
 /** How a copy differs, as a person would say it. */
 export function copyWords({ isMirrored, scale }: PictureCopy): string {
@@ -51,12 +49,7 @@ function Copy({ desk, picture, copy }: { desk: Desk; picture: Picture; copy: Pic
 export function PictureSourceRows({ desk, picture }: { desk: Desk; picture: Picture }) {
   const { source, useMark, onlyFor } = picture;
   const patch = (body: PatchPicture) => desk.patchPicture(picture.id, body);
-  const row = (
-    name: string,
-    key: keyof typeof source,
-    placeholder: string,
-    isGood?: (text: string) => boolean,
-  ) => (
+  const row = (name: string, key: keyof typeof source, placeholder: string, kind?: typeof WEB_ADDRESS) => (
     <div className={ROW}>
       <dt className="text-muted">{name}</dt>
       <dd className="min-w-0 flex-1">
@@ -64,7 +57,7 @@ export function PictureSourceRows({ desk, picture }: { desk: Desk; picture: Pict
           label={`${name} of the picture`}
           value={source[key] ?? ''}
           placeholder={placeholder}
-          {...(isGood ? { isGood } : {})}
+          {...(kind ? { kind } : {})}
           onChange={(text) => patch({ source: { [key]: text === '' ? null : text } })}
         />
       </dd>
@@ -75,8 +68,8 @@ export function PictureSourceRows({ desk, picture }: { desk: Desk; picture: Pict
       <dl className="text-[13px]">
         {row('Made by', 'creator', 'nobody named')}
         {row('Licence', 'licence', 'not known')}
-        {row('Page', 'page', 'no address', isAddress)}
-        {source.address && row('Address', 'address', 'no address', isAddress)}
+        {row('Page', 'page', 'no address', WEB_ADDRESS)}
+        {source.address && row('Address', 'address', 'no address', WEB_ADDRESS)}
       </dl>
       <div className="flex flex-wrap gap-x-3 border-line border-t py-[5px] text-[13px]">
         {MARKS.map(([mark, words]) => (

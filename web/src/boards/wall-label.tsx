@@ -35,11 +35,15 @@ const sizeWords = (bytes: number) =>
     ? `${(bytes / 1024 / 1024).toFixed(1)}\u2009MB`
     : `${Math.max(1, Math.round(bytes / 1024))}\u2009kB`;
 
+/** Larger than this nothing stands on a board, board units. */
+const MOST_UNITS = 1_000_000;
+
 /** Where and how something stands, as numbers that can be typed over. */
 function Standing({ desk, item }: { desk: Desk; item: Item }) {
   const set = (values: Readonly<Record<string, unknown>>) =>
     desk.session.commit([{ item: item.id, set: values }]);
   const height = heightOf(item);
+  const refuse = (words: string) => desk.say(words);
   const scale = (factor: number) => {
     if (factor > 0) desk.session.commit(sizeAbout([item], item.centre, factor));
   };
@@ -49,9 +53,20 @@ function Standing({ desk, item }: { desk: Desk; item: Item }) {
         <NumberField
           label="Width on the board"
           value={item.width}
+          least={1}
+          most={MOST_UNITS}
+          onRefuse={refuse}
           onChange={(to) => scale(to / item.width)}
         />{' '}
-        × <NumberField label="Height on the board" value={height} onChange={(to) => scale(to / height)} />
+        ×{' '}
+        <NumberField
+          label="Height on the board"
+          value={height}
+          least={1}
+          most={MOST_UNITS}
+          onRefuse={refuse}
+          onChange={(to) => scale(to / height)}
+        />
       </Row>
       <Row name="Turned">
         <NumberField
@@ -59,6 +74,9 @@ function Standing({ desk, item }: { desk: Desk; item: Item }) {
           value={item.turn}
           digits={1}
           unit="°"
+          least={-360}
+          most={360}
+          onRefuse={refuse}
           onChange={(to) => set({ turn: normalTurn(to) })}
         />
       </Row>
@@ -68,6 +86,9 @@ function Standing({ desk, item }: { desk: Desk; item: Item }) {
           value={item.opacity * 100}
           unit={'\u2009%'}
           step={5}
+          least={0}
+          most={100}
+          onRefuse={refuse}
           onChange={(to) => set({ opacity: opacityWithin(to / 100) })}
         />
       </Row>

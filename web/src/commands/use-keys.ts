@@ -35,14 +35,15 @@ export function useKeys(
       const everywhere = EVERYWHERE.find((known) => does(known, event));
       if (everywhere) {
         event.preventDefault();
-        onEverywhere(everywhere.id);
+        if (!event.repeat) onEverywhere(everywhere.id);
         return;
       }
       const action = desk && ACTIONS.find((known) => does(known, event));
       if (!action || isWorkingControl(event)) return;
       event.preventDefault();
-      if (!isHeldAction(action)) action.run(desk);
-      else if (!event.repeat) {
+      if (!isHeldAction(action)) {
+        if (!event.repeat || action.isRepeating) action.run(desk);
+      } else if (!event.repeat) {
         heldSinceMs = event.timeStamp;
         desk.hold(action.held);
       }

@@ -12,6 +12,8 @@ export interface Action {
   readonly group: ActionGroup;
   /** Our keys, in the notation of tinykeys; several ways are alternatives. */
   readonly keys: readonly string[];
+  /** Done again and again while its key is held down; everything else happens once a press. */
+  readonly isRepeating: boolean;
   /** The key is held while the hand does something; `words` say what. */
   readonly held?: HeldAction;
   readonly run: (desk: Desk) => void;
@@ -25,11 +27,16 @@ type Row = readonly [
   held?: HeldAction,
 ];
 
+/** A step of something that has many; a switch would flicker, and copies would pile up. */
+const REPEATING =
+  /^(?:nudge-.+|zoom-(?:in|out)|larger|smaller|raise|lower|degree-.+|fainter|stronger|undo|redo|(?:lighter|darker)-surround)$/;
+
 const inGroup = (group: ActionGroup, rows: readonly Row[]): Action[] =>
   rows.map(([id, label, keys, run, held]) => ({
     id,
     label,
     group,
+    isRepeating: REPEATING.test(id),
     keys: typeof keys === 'string' ? [keys] : keys,
     run,
     ...(held ? { held } : {}),

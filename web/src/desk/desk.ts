@@ -282,9 +282,10 @@ export class Desk {
     this.#tell();
   }
 
-  /** Escape: first what is being done, then what is selected. */
+  /** Escape: first what was said, then what is being done, then what is selected. */
   escape(): void {
-    if (this.#mode.kind !== 'rest') this.leaveMode();
+    if (this.#notice) this.unsay();
+    else if (this.#mode.kind !== 'rest') this.leaveMode();
     else if (this.#isLabelOpen) this.toggleLabel();
     else this.select([]);
   }

@@ -7,6 +7,7 @@ import { OpenDesks } from './open-desks.ts';
 type Opened = { desk: Desk } | { trouble: string; isGone: boolean } | undefined;
 
 const AGAIN_MS = 1_500;
+const GONE = 'There is no board at this address: it may be mistyped, or belong to somebody else.';
 const perSync = new WeakMap<Sync, OpenDesks>();
 
 /** The desks of this window. A board whose tab was closed is closed with it, once it is no longer in front. */
@@ -17,13 +18,34 @@ function desksOf(sync: Sync): OpenDesks {
   let before = openBoards.ids();
   openBoards.subscribe(() => {
     const now = openBoards.ids();
-    for (const id of before) if (!now.includes(id) && id !== inFront) desks.close(id);
+    for (const id of before) if (!now.includes(id)) closeUnused(desks, id);
     before = now;
   });
   perSync.set(sync, desks);
   return desks;
 }
 let inFront: string | undefined;
+/** Boards that something shows besides the page in front, and how often. */
+const held = new Map<string, number>();
+
+/** Closes a board that nobody looks at any more and that has no tab. */
+function closeUnused(desks: OpenDesks, id: string): void {
+  if (id !== inFront && !held.has(id) && !openBoards.ids().includes(id)) desks.close(id);
+}
+
+/** Keeps a board open whatever this window turns to. @returns a function that lets it go */
+export function holdDesk(sync: Sync, id: string): () => void {
+  held.set(id, (held.get(id) ?? 0) + 1);
+  let isHeld = true;
+  return () => {
+    if (!isHeld) return;
+    isHeld = false;
+    const left = held.get(id)! - 1;
+    if (left > 0) held.set(id, left);
+    else held.delete(id);
+    closeUnused(desksOf(sync), id);
+  };
+}
 
 /** Opens a board, or brings it to the front where it is open; tries again while the server is away. */
 export function useDesk(id: string): Opened {
@@ -41,7 +63,10 @@ export function useDesk(id: string): Opened {
       } catch (error) {
         if (!isHere) return;
         const isGone = error instanceof RefusedError;
-        setOpened({ trouble: error instanceof Error ? error.message : String(error), isGone });
+        setOpened({
+          trouble: isGone ? GONE : error instanceof Error ? error.message : String(error),
+          isGone,
+        });
         if (isGone) openBoards.close(id);
         else timer = setTimeout(() => void open(), AGAIN_MS);
       }
@@ -52,7 +77,7 @@ export function useDesk(id: string): Opened {
       clearTimeout(timer);
       inFront = undefined;
       setOpened(undefined);
-      if (openBoards.ids().includes(id)) desks.rest(id);
+      if (openBoards.ids().includes(id) || held.has(id)) desks.rest(id);
       else desks.close(id);
     };
   }, [sync, id]);

@@ -6,7 +6,7 @@ import { type Gesture, newGesture } from '../sync/index.ts';
 import type { BroughtFile } from './brought.ts';
 import { gatheringOf } from './gathering.ts';
 import { keepFile, shapeOrWhy, whyNot } from './keep-file.ts';
-import { knownWords } from './known-words.ts';
+import { knownWordsOf } from './known-words.ts';
 import type { FileShape } from './shape-of-file.ts';
 
 /** Files read and hashed at once: enough to keep the disk busy, few enough to keep memory low. */
@@ -91,12 +91,22 @@ export function sayFailures(desk: Desk, failures: readonly { what: string; why: 
   );
 }
 
+/** What just came is what the next key acts on; of it, only what is new can be named. */
+export function showArrived(desk: Desk, items: readonly string[], fresh: readonly string[]): void {
+  // A hand that did something else meanwhile is not disturbed.
+  if (desk.mode.kind !== 'rest' || desk.session.previewed.length > 0) return;
+  const standing = items.filter((id) => desk.session.items.get(id)?.removed === false);
+  if (standing.length > 0) desk.select(standing);
+  desk.offerNaming(fresh);
+}
+
 /** Pictures kept within so long come to stand by one change: on a full board each costs most of a frame. */
 const TOGETHER_MS = 250;
 
 /** Lets what was kept stand on the board, several at a time, and takes the frames that held their places away. */
 class StandingTogether {
-  readonly stood: string[] = [];
+  /** Placements that were made. */
+  readonly items: string[] = [];
   readonly #desk: Desk;
   readonly #gesture = newGesture();
   #waiting: Standing[] = [];
@@ -126,8 +136,7 @@ class StandingTogether {
     const [pictures, keys] = [this.#waiting, this.#keys];
     this.#waiting = [];
     this.#keys = new Set();
-    if (pictures.length > 0) letStand(this.#desk, pictures, this.#gesture);
-    this.stood.push(...pictures.map(({ id }) => id));
+    if (pictures.length > 0) this.items.push(...letStand(this.#desk, pictures, this.#gesture));
     if (keys.size > 0) this.#desk.setArrivals(this.#desk.arrivals.filter(({ key }) => !keys.has(key)));
     this.#last = performance.now();
   }
@@ -152,6 +161,7 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
 
   const standing = new StandingTogether(desk);
   const again: string[] = [];
+  const fresh: string[] = [];
   const queue = good.map((incoming, index) => ({ incoming, place: places[index]! }));
   const work = async () => {
     for (let next = queue.shift(); next; next = queue.shift()) {
@@ -164,7 +174,7 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
           const { width, height } = shape;
           const place = { centre: centreOf(next.place), width: next.place.width };
           standing.add(key, { id: picture, width, height, place });
-          if (isKnown) again.push(desk.sync.shelf.get(picture)!.name);
+          (isKnown ? again : fresh).push(picture);
         }
         gathering.end();
       } catch (error) {
@@ -177,8 +187,8 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
   standing.settle();
   const failures = gathering.report.failures.slice(known);
   if (failures.length > 0) sayFailures(desk, failures);
-  else if (again.length > 0) desk.say(knownWords(again));
+  else if (again.length > 0) desk.say(await knownWordsOf(desk, again));
   else if (desk.view && places.length > 0 && !places.some((place) => overlaps(place, desk.view!.view)))
     desk.say('There was no room in view: they stand beside it. 0 shows the whole board.');
-  desk.offerNaming(standing.stood);
+  showArrived(desk, standing.items, fresh);
 }

@@ -22,7 +22,7 @@ export interface Destination {
 }
 
 /** Archives give what is in them. */
-async function unpacked(sync: Sync, brought: readonly Brought[]): Promise<Brought[]> {
+async function unpacked(sync: Sync, desk: Desk | undefined, brought: readonly Brought[]): Promise<Brought[]> {
   const found: Brought[] = [];
   for (const one of brought) {
     if (one.kind !== 'file' || !(await isArchive(one.file).catch(() => false))) {
@@ -35,6 +35,8 @@ async function unpacked(sync: Sync, brought: readonly Brought[]): Promise<Brough
       if (!(error instanceof ArchiveError)) throw error;
       gatheringOf(sync).begin(1);
       gatheringOf(sync).end({ what: one.file.name, why: error.message });
+      if (desk) desk.say(error.message);
+      else gatheringOf(sync).say(error.message);
     }
   }
   return found;
@@ -60,7 +62,7 @@ export async function bring(
   { sync, desk, at, board }: Destination,
   given: readonly Brought[],
 ): Promise<void> {
-  const brought = await unpacked(sync, given);
+  const brought = await unpacked(sync, desk, given);
   const files = brought.filter((one) => one.kind === 'file');
   const addresses = brought.filter((one) => one.kind === 'address');
   const texts = brought.filter((one) => one.kind === 'text');

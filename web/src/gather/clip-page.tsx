@@ -128,6 +128,8 @@ export function ClipPage() {
                   </Link>
                   .
                 </>
+              ) : state.page.pictures.length === 1 ? (
+                'One picture is on this page.'
               ) : (
                 `${state.page.pictures.length} pictures are on this page.`
               )}

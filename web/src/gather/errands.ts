@@ -11,11 +11,11 @@ import {
   RefusedError,
   type Sync,
 } from '../sync/index.ts';
-import { letStand, placesFor } from './arrive.ts';
+import { letStand, placesFor, showArrived } from './arrive.ts';
 import type { BroughtAddress } from './brought.ts';
-import { gatheringOf } from './gathering.ts';
+import { type Failure, gatheringOf } from './gathering.ts';
 import { giveToAim } from './give-to-aim.ts';
-import { knownWords } from './known-words.ts';
+import { knownWords, knownWordsOf } from './known-words.ts';
 
 /** Addresses asked at once; the server asks no site more often at a time. */
 const AT_ONCE = 4;
@@ -32,12 +32,12 @@ const hostOf = (address: string): string => (URL.canParse(address) ? new URL(add
 const nameOf = ({ name, title, address }: Errand): string => name ?? title ?? `From ${hostOf(address)}`;
 
 /** Asks until there is an answer; the server may be away for long. */
-async function persist<T>(path: string, body: object): Promise<T> {
+async function persist<T>(path: string, body: object, signal: AbortSignal): Promise<T> {
   for (let failures = 0; ; failures += 1) {
     try {
-      return await askServer<T>(path, 'POST', body);
+      return await askServer<T>(path, 'POST', body, signal);
     } catch (error) {
-      if (error instanceof RefusedError) throw error;
+      if (error instanceof RefusedError || signal.aborted) throw error;
       if (error instanceof FailedError && failures + 1 >= MOST_FAILURES) throw error;
       await pause(RETRY_MS[Math.min(failures, RETRY_MS.length - 1)]!);
     }
@@ -54,7 +54,7 @@ interface Taken {
 async function fetchPicture(sync: Sync, errand: Errand): Promise<Taken | undefined> {
   const { address, page, name, title, creator, licence } = errand;
   if (errand.stage === 'look') {
-    const finds = await persist<Finds>('/api/gathering/finds', { address });
+    const finds = await persist<Finds>('/api/gathering/finds', { address }, gatheringOf(sync).signal);
     if (finds.kind === 'picture') return finds;
     gatheringOf(sync).pick({ kind: 'page', page: finds.page });
     return undefined;
@@ -62,7 +62,7 @@ async function fetchPicture(sync: Sync, errand: Errand): Promise<Taken | undefin
   const known = Object.fromEntries(
     Object.entries({ page, name, title, creator, licence }).filter(([, value]) => value !== undefined),
   );
-  return persist<Taken>('/api/gathering/pictures', { address, ...known });
+  return persist<Taken>('/api/gathering/pictures', { address, ...known }, gatheringOf(sync).signal);
 }
 
 function stand(desk: Desk, errand: Errand, picture: Picture, gesture: Gesture): string {
@@ -75,9 +75,11 @@ function stand(desk: Desk, errand: Errand, picture: Picture, gesture: Gesture): 
 /** Follows the link of a small picture; the larger one takes its place, and keeps frame, trim and notes beside it. */
 async function followLink(sync: Sync, desk: Desk | undefined, errand: Errand): Promise<void> {
   const small = sync.shelf.get(errand.picture!)?.picture;
-  const { isLarger, picture } = await persist<LargerAnswer>('/api/gathering/larger', {
-    ...{ picture: errand.picture, link: errand.link },
-  });
+  const { isLarger, picture } = await persist<LargerAnswer>(
+    '/api/gathering/larger',
+    { picture: errand.picture, link: errand.link },
+    gatheringOf(sync).signal,
+  );
   sync.shelf.learn(picture);
   if (!isLarger) {
     const words = `“${picture.name}” is only there in this size: ${picture.width} × ${picture.height} px.`;
@@ -98,9 +100,12 @@ async function followLink(sync: Sync, desk: Desk | undefined, errand: Errand): P
 interface Run {
   /** One undo takes back all of it. */
   readonly gesture: Gesture;
+  count: number;
+  /** Placements that were made. */
+  readonly items: string[];
+  /** Pictures that came in, those that were here before apart. */
   readonly pictures: string[];
-  /** Names of those that were here before. */
-  readonly known: string[];
+  readonly known: Picture[];
 }
 
 /** Does one errand to its end; what fails stays, with the reason, until it is tried again. */
@@ -120,10 +125,12 @@ async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: 
       left = undefined;
       if (taken) {
         const { picture, isKnown } = taken;
-        if (isKnown) gesture.known.push(picture.name);
         sync.shelf.learn(picture);
+        if (isKnown) gesture.known.push(picture);
+        else gesture.pictures.push(picture.id);
         const item = desk && stand(desk, errand, picture, gesture.gesture);
-        gesture.pictures.push(picture.id);
+        if (item) gesture.items.push(item);
+        gesture.count += 1;
         if (!desk) await giveToAim(sync, picture.id);
         if (errand.link && picture.kind === 'still')
           left = { ...errand, stage: 'larger', picture: picture.id, ...(item ? { item } : {}) };
@@ -140,12 +147,25 @@ async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: 
   } catch (error) {
     const why = error instanceof Error ? error.message : String(error);
     // A page that does not answer leaves the small one as it is; what did not come at all can be tried again.
-    if (errand.stage === 'larger' || gesture.pictures.length > 0) await database.delete('errands', errand.id);
+    if (errand.stage === 'larger' || gesture.count > 0) await database.delete('errands', errand.id);
     else await database.put('errands', { ...errand, trouble: why });
-    gathering.end({ what: nameOf(errand), why });
+    const isStopped = gathering.signal.aborted;
+    if (isStopped) await database.delete('errands', errand.id);
+    gathering.end(isStopped ? undefined : { what: nameOf(errand), address: errand.address, why });
   } finally {
     drop();
   }
+}
+
+/** One that failed is said at once, in its own words; of several the list in the lintel tells. */
+function sayWhatFailed(sync: Sync, desk: Desk | undefined, failures: readonly Failure[]): void {
+  const [only, more] = failures;
+  if (!only) return;
+  const words = more
+    ? `${failures.length} addresses did not come; the list above says why.`
+    : `${only.address ?? only.what} did not come. ${only.why}`;
+  if (desk) desk.say(words);
+  else gatheringOf(sync).say(words);
 }
 
 async function runAll(sync: Sync, desk: Desk | undefined, errands: readonly Errand[]): Promise<void> {
@@ -154,7 +174,7 @@ async function runAll(sync: Sync, desk: Desk | undefined, errands: readonly Erra
   for (const { id } of mine) running.add(id);
   gatheringOf(sync).begin(mine.length);
   const queue = [...mine];
-  const gesture: Run = { gesture: newGesture(), pictures: [], known: [] };
+  const gesture: Run = { gesture: newGesture(), count: 0, items: [], pictures: [], known: [] };
   const work = async () => {
     for (let next = queue.shift(); next; next = queue.shift()) {
       const errand = next;
@@ -166,12 +186,27 @@ async function runAll(sync: Sync, desk: Desk | undefined, errands: readonly Erra
       running.delete(errand.id);
     }
   };
+  const before = gatheringOf(sync).report.failures.length;
   await Promise.all(Array.from({ length: AT_ONCE }, work));
+  sayWhatFailed(sync, desk, gatheringOf(sync).report.failures.slice(before));
   if (gesture.known.length > 0) {
-    if (desk) desk.say(knownWords(gesture.known));
-    else gatheringOf(sync).say(knownWords(gesture.known, 'lie'));
+    const { known } = gesture;
+    if (desk)
+      desk.say(
+        await knownWordsOf(
+          desk,
+          known.map(({ id }) => id),
+        ),
+      );
+    else
+      gatheringOf(sync).say(
+        knownWords(
+          known.map(({ name }) => name),
+          'lie',
+        ),
+      );
   }
-  if (desk) desk.offerNaming(gesture.pictures);
+  if (desk) showArrived(desk, gesture.items, gesture.pictures);
 }
 
 /** Takes what lies at addresses, to the board at a point, or to the landing. Kept before anything is asked. */
@@ -215,7 +250,9 @@ export async function resumeErrands(sync: Sync, desk: Desk | undefined, isAgain 
   const own = all.filter(({ board }) => board === desk?.session.id);
   const wanted = own.filter(({ trouble }) => isAgain || trouble === undefined);
   const failed = own.filter((errand) => !wanted.includes(errand));
-  gatheringOf(sync).recall(failed.map((errand) => ({ what: nameOf(errand), why: errand.trouble! })));
+  gatheringOf(sync).recall(
+    failed.map((errand) => ({ what: nameOf(errand), address: errand.address, why: errand.trouble! })),
+  );
   await runAll(
     sync,
     desk,

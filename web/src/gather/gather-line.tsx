@@ -50,24 +50,29 @@ export function GatherLine({ desk }: { desk?: Desk }) {
             >
               <h2 className="font-serif text-lg">What did not come in</h2>
               <ul className="my-2 max-h-64 overflow-auto">
-                {failures.map(({ what, why }, index) => (
+                {failures.map(({ what, address, why }, index) => (
                   <li key={index} className="border-line border-t py-1.5">
-                    <div className="truncate font-serif italic">{what}</div>
+                    <div className="break-words font-serif italic">{what}</div>
+                    {address && address !== what && (
+                      <div className="select-text break-all text-[12px]">{address}</div>
+                    )}
                     <div className="text-muted">{why}</div>
                   </li>
                 ))}
               </ul>
               <div className="flex gap-4">
-                <button
-                  type="button"
-                  className="border border-line bg-paper px-2 py-1"
-                  onClick={() => {
-                    gathering.forget();
-                    void resumeErrands(sync, desk, true);
-                  }}
-                >
-                  Ask the addresses again
-                </button>
+                {failures.some(({ address }) => address) && (
+                  <button
+                    type="button"
+                    className="border border-line bg-paper px-2 py-1"
+                    onClick={() => {
+                      gathering.forget();
+                      void resumeErrands(sync, desk, true);
+                    }}
+                  >
+                    Ask the addresses again
+                  </button>
+                )}
                 <button type="button" className={`text-muted ${WORD}`} onClick={forget}>
                   Clear this list
                 </button>

@@ -3,6 +3,8 @@ import type { Sync } from '../sync/index.ts';
 
 export interface Failure {
   readonly what: string;
+  /** Where it was asked for, where it was no file: such can be asked for again. */
+  readonly address?: string;
   readonly why: string;
 }
 
@@ -46,6 +48,7 @@ const NOTHING: GatheringReport = {
 export class Gathering {
   readonly #listeners = new Set<() => void>();
   #report = NOTHING;
+  #stopping = new AbortController();
 
   get report(): GatheringReport {
     return this.#report;
@@ -60,6 +63,7 @@ export class Gathering {
   begin(count: number): void {
     const { total, done } = this.#report;
     const isFresh = total === done;
+    if (this.#stopping.signal.aborted) this.#stopping = new AbortController();
     this.#set({ total: isFresh ? count : total + count, done: isFresh ? 0 : done, isStopped: false });
   }
 
@@ -78,8 +82,14 @@ export class Gathering {
     if (forgotten.length > 0) this.#set({ failures: [...this.#report.failures, ...forgotten] });
   }
 
-  /** What is on its way in comes in; the rest stays where it is. */
+  /** Aborted when the person stops what is coming in, until something comes anew. */
+  get signal(): AbortSignal {
+    return this.#stopping.signal;
+  }
+
+  /** What is being read is kept; what is asked for is asked no more, the one that is under way included. */
   stop(): void {
+    this.#stopping.abort();
     this.#set({ isStopped: true });
   }
 

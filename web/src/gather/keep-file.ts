@@ -1,5 +1,6 @@
 import { cleanFileName, pictureIdOf, REFUSALS } from '@miradero/core/picture';
-import type { Sync, WaitingFile } from '../sync/index.ts';
+import type { Picture } from '@miradero/core/schema';
+import { askServer, type Sync, type WaitingFile } from '../sync/index.ts';
 import type { BroughtFile } from './brought.ts';
 import { posterOf } from './poster.ts';
 import { type FileShape, shapeOfFile } from './shape-of-file.ts';
@@ -13,6 +14,26 @@ export interface KeptFile {
 const hexOf = (buffer: ArrayBuffer) =>
   [...new Uint8Array(buffer)].map((byte) => byte.toString(16).padStart(2, '0')).join('');
 
+/** Longer than this nobody waits to hear whether a picture is here already: it is kept first, and said later. */
+const ASK_MS = 2_000;
+
+/** The picture as the server has it, also where no board of this window shows it; it is on the shelf then. */
+async function knownToServer(sync: Sync, picture: string): Promise<Picture | undefined> {
+  try {
+    const { pictures } = await askServer<{ pictures: Picture[] }>(
+      `/api/pictures?ids=${picture}`,
+      'GET',
+      undefined,
+      AbortSignal.timeout(ASK_MS),
+    );
+    const [known] = pictures;
+    if (known) sync.shelf.learn(known);
+    return known;
+  } catch {
+    return undefined;
+  }
+}
+
 /** Keeps the bytes of a file on this computer, to be sent from there. @throws DOMException where there is no room */
 export async function keepFile(
   sync: Sync,
@@ -23,7 +44,8 @@ export async function keepFile(
 ): Promise<KeptFile> {
   const bytes = await file.arrayBuffer();
   const picture = pictureIdOf(sync.session.owner, hexOf(await crypto.subtle.digest('SHA-256', bytes)));
-  if (sync.shelf.get(picture)?.picture !== undefined && !source) return { picture, isKnown: true };
+  const known = sync.shelf.get(picture)?.picture ?? (await knownToServer(sync, picture));
+  if (known && !source) return { picture, isKnown: true };
   const blob = new Blob([bytes], { type });
   const poster = await posterOf(blob, type);
   const waiting: WaitingFile = {

@@ -1,5 +1,6 @@
 import { Dialog } from 'radix-ui';
 import { type ReactNode, useEffect, useState } from 'react';
+import { GatherLine } from './gather-line.tsx';
 
 /** One picture that can be picked; `preview` is where it can be seen, or its file. */
 export interface Pickable {
@@ -126,6 +127,8 @@ export function PickSheet({
           </div>
           <footer className="flex items-center gap-4 border-line border-t px-5 py-3">
             <span className="min-w-0 flex-1 text-[13px] text-muted">{note}</span>
+            {/* The veil covers the one in the lintel. */}
+            <GatherLine />
             <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">
               Take none
             </Dialog.Close>

@@ -9,6 +9,7 @@ import {
   LibraryLinks,
   Lintel,
   useFreshSubjects,
+  useSaved,
   useSync,
   useTheme,
 } from '../shell/index.ts';
@@ -66,6 +67,7 @@ export function LibraryPage() {
   const reveal = useRef<(index: number) => void>(() => {});
   useSyncExternalStore(bulkHistory.subscribe, bulkHistory.snapshot);
   useNamesOf(sync.shelf, asked);
+  const saved = useSaved();
   const gathering = gatheringOf(sync);
   const { notice } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
   useEffect(() => {
@@ -114,6 +116,10 @@ export function LibraryPage() {
       const to = Math.max(0, Math.min(found.total - 1, selection.focus + (ids.length > 0 ? step : 0)));
       selection.moveFocus(to, event.shiftKey);
       reveal.current(to);
+    } else if (event.repeat) {
+      // What follows happens once a press, however long the key is held.
+      event.preventDefault();
+      return;
     } else if (isMod && event.key === 'a') void allOf(asked).then(selection.set);
     else if (isMod && event.key === 'z') void bulkHistory.undo();
     else if (isMod || event.altKey) return;
@@ -154,7 +160,8 @@ export function LibraryPage() {
       <SearchLine
         asked={asked}
         onAsk={onAsk}
-        total={found.total}
+        total={found.trouble || found.isWaiting ? undefined : found.total}
+        isOld={found.isOld || (saved.reach !== undefined && found.total > 0)}
         isForgiven={found.isForgiven}
         nameOf={nameOf}
         field={field}

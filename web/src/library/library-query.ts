@@ -1,19 +1,61 @@
-import type { LibraryQuery, LibrarySort, Subject } from '@miradero/core/schema';
-import { storableText } from '@miradero/core/text';
+import {
+  type LibraryQuery,
+  type LibrarySort,
+  PILES,
+  PURPOSES,
+  SORTS,
+  type Subject,
+} from '@miradero/core/schema';
+import { cutText, storableText } from '@miradero/core/text';
 
 /** A search as it stands in the address of the library. */
 export type Asked = Omit<LibraryQuery, 'offset' | 'limit'>;
 
-const NUMBERS = ['leastPx', 'mostPx', 'darkest', 'lightest'];
-const YES = ['onNoBoard', 'noSource', 'hasCopies', 'toScale', 'isPutAway', 'isReversed'];
+const oneOf =
+  (values: readonly string[]) =>
+  (text: string): string | undefined =>
+    values.includes(text) ? text : undefined;
+const matching =
+  (pattern: RegExp) =>
+  (text: string): string | undefined =>
+    pattern.test(text) ? text : undefined;
+const numberWithin =
+  (least: number, most: number, isWhole: boolean) =>
+  (text: string): number | undefined => {
+    const value = Number(text);
+    const isOne = text.trim() !== '' && value >= least && value <= most;
+    return isOne && (!isWhole || Number.isInteger(value)) ? value : undefined;
+  };
+const yes = (text: string): boolean => text === 'true';
+const word = (text: string): string => cutText(storableText(text), 200);
+const uuid = matching(/^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/);
+const day = (text: string): string | undefined =>
+  /^\d{4}-\d\d-\d\d$/.test(text) && !text.startsWith('0000') && !Number.isNaN(Date.parse(text))
+    ? text
+    : undefined;
+const pixels = numberWithin(1, 1_000_000, true);
+const share = numberWithin(0, 1, false);
 
-/** What an address asks for; what it says that nobody understands is left out by the server's check. */
+/** How each part of a search is read; undefined for what makes no sense. */
+const READ: { readonly [K in keyof Asked]-?: (text: string) => unknown } = {
+  ...{ words: word, tag: word, licence: word, creator: word },
+  ...{ subject: uuid, part: uuid, like: uuid, coloursOf: uuid, board: uuid },
+  purpose: oneOf(PURPOSES),
+  kind: oneOf(['still', 'animated', 'clip', 'model']),
+  useMark: oneOf(['look', 'work', 'unsaid']),
+  pile: oneOf([...PILES, 'none']),
+  sort: oneOf(SORTS),
+  colour: matching(/^[0-9a-f]{6}$/),
+  ...{ leastPx: pixels, mostPx: pixels, darkest: share, lightest: share, from: day, to: day },
+  ...{ onNoBoard: yes, noSource: yes, hasCopies: yes, toScale: yes, isPutAway: yes, isReversed: yes },
+};
+
+/** What an address asks for; what it says that nobody understands is left out. */
 export function askedOf(parameters: URLSearchParams): Asked {
   const asked: Record<string, unknown> = {};
-  for (const [key, value] of parameters) {
-    if (NUMBERS.includes(key)) asked[key] = Number(value);
-    else if (YES.includes(key)) asked[key] = value === 'true';
-    else asked[key] = storableText(value);
+  for (const [key, text] of parameters) {
+    const value = Object.hasOwn(READ, key) ? READ[key as keyof Asked](text) : undefined;
+    if (value !== undefined) asked[key] = value;
   }
   return asked as Asked;
 }

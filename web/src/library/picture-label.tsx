@@ -8,7 +8,7 @@ import {
 } from '@miradero/core/schema';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
-import { EditableName, EditableText, useFreshSubjects } from '../shell/index.ts';
+import { EditableName, EditableText, useFreshSubjects, WEB_ADDRESS } from '../shell/index.ts';
 import { ViewDials } from '../subjects/index.ts';
 import { askServer } from '../sync/index.ts';
 import { Fineness } from './fineness.tsx';
@@ -110,6 +110,7 @@ export function PictureLabel({
         label={`${name} of the picture`}
         value={source[key] ?? ''}
         placeholder={placeholder}
+        {...(key === 'page' ? { kind: WEB_ADDRESS } : {})}
         onChange={(value) => patch({ source: { [key]: value === '' ? null : value } })}
       />
     </Row>

@@ -28,7 +28,7 @@ export function PicturePage() {
     });
   }, [id]);
   const onKey = (event: KeyboardEvent) => {
-    if (isTyping(event)) return;
+    if (isTyping(event) || event.repeat) return;
     if (event.key === 'Escape') {
       if (marking) setMarking(undefined);
       else void navigate(back);

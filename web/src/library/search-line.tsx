@@ -2,7 +2,7 @@ import type { LibrarySort, SavedSearch, Subject } from '@miradero/core/schema';
 import { PILES, PURPOSES, SORTS } from '@miradero/core/schema';
 import { X } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { type ReactNode, type RefObject, useEffect, useState } from 'react';
+import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import { useBoards, useSubjects, useSync } from '../shell/index.ts';
 import {
   type Asked,
@@ -276,13 +276,17 @@ export function SearchLine({
   asked,
   onAsk,
   total,
+  isOld,
   isForgiven,
   nameOf,
   field,
 }: {
   asked: Asked;
   onAsk: (asked: Asked) => void;
-  total: number;
+  /** Undefined where nobody knows. */
+  total: number | undefined;
+  /** What is shown was found before the server went. */
+  isOld: boolean;
   isForgiven: boolean;
   nameOf: (picture: string) => string;
   field: RefObject<HTMLInputElement | null>;
@@ -291,10 +295,19 @@ export function SearchLine({
   const { data: boards = [] } = useBoards();
   const [text, setText] = useState(asked.words ?? '');
   const known = asked.words ?? '';
-  useEffect(() => setText(known), [known]);
+  const sent = useRef(known);
+  useEffect(() => {
+    // What was asked from here comes back as known while somebody goes on typing: it must not overwrite that.
+    if (known === sent.current) return;
+    sent.current = known;
+    setText(known);
+  }, [known]);
   useEffect(() => {
     if (text.trim() === known) return;
-    const timer = setTimeout(() => onAsk({ ...asked, words: text.trim() }), REST_MS);
+    const timer = setTimeout(() => {
+      sent.current = text.trim();
+      onAsk({ ...asked, words: text.trim() });
+    }, REST_MS);
     return () => clearTimeout(timer);
   }, [text, known, asked, onAsk]);
   const filters = filterWords(
@@ -320,8 +333,15 @@ export function SearchLine({
       />
       <p className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-2.5 text-[14px]" data-testid="asked">
         <span role="status" className="whitespace-nowrap">
-          <span className="figures text-[13px]">{total.toLocaleString('en')}</span>{' '}
-          {total === 1 ? 'picture' : 'pictures'}
+          {total === undefined ? (
+            'pictures'
+          ) : (
+            <>
+              <span className="figures text-[13px]">{total.toLocaleString('en')}</span>{' '}
+              {total === 1 ? 'picture' : 'pictures'}
+            </>
+          )}
+          {isOld && <span className="text-vermilion">, as it was before the server went</span>}
           {isForgiven && <span className="text-muted"> spelt nearly so</span>}
         </span>
         {filters.map(({ keys, words, colour }) => (

@@ -16,12 +16,12 @@ import {
   useSubjects,
   useSync,
   useTheme,
+  WEB_ADDRESS,
 } from '../shell/index.ts';
 import { patched, patchedBy, pathOfPicture } from '../sync/index.ts';
 import { askedOf } from './library-query.ts';
 import { allOf, LIBRARY } from './use-library.ts';
 
-const isAddress = (text: string): boolean => /^https?:\/\//.test(text) && URL.canParse(text);
 const UNSAID = '–';
 
 /** Hands a text out as a file. */
@@ -43,13 +43,13 @@ function Line({
 }) {
   const { id, source, useMark } = picture;
   const missing = missingOf(picture);
-  const cell = (key: 'creator' | 'licence' | 'page', label: string, isGood?: (text: string) => boolean) => (
+  const cell = (key: 'creator' | 'licence' | 'page', label: string, kind?: typeof WEB_ADDRESS) => (
     <td className="max-w-56 py-1 pr-4 align-middle [&_input]:text-left">
       <EditableText
         label={`${label} of ${picture.name}`}
         value={source[key] ?? ''}
         placeholder={UNSAID}
-        {...(isGood ? { isGood } : {})}
+        {...(kind ? { kind } : {})}
         onChange={(text) => onPatch(id, { source: { [key]: text === '' ? null : text } })}
       />
     </td>
@@ -68,7 +68,7 @@ function Line({
       </td>
       {cell('creator', 'Made by')}
       {cell('licence', 'Licence')}
-      {cell('page', 'Page', isAddress)}
+      {cell('page', 'Page', WEB_ADDRESS)}
       <td className="whitespace-nowrap pr-4">
         <select
           aria-label={`Use of ${picture.name}`}

@@ -24,6 +24,8 @@ export interface Found {
   readonly isForgiven: boolean;
   readonly isWaiting: boolean;
   readonly trouble: string | undefined;
+  /** The last question was not answered: what is here may be out of date. */
+  readonly isOld: boolean;
   at(index: number): Picture | undefined;
 }
 
@@ -56,6 +58,7 @@ export function useLibrary(asked: Asked, first: number, last: number): Found {
     isForgiven: head.data?.isForgiven ?? false,
     isWaiting: head.isPending,
     trouble: head.error && !head.data ? head.error.message : undefined,
+    isOld: head.isError && head.data !== undefined,
     at: (index) => byPage.get(Math.floor(index / PAGE))?.[index % PAGE],
   };
 }

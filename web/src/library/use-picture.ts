@@ -2,8 +2,10 @@ import type { PatchPicture, Picture } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useRef } from 'react';
 import { useLibraryNews, useSync } from '../shell/index.ts';
-import { askServer, patched, patchedBy, pathOfPicture } from '../sync/index.ts';
+import { askServer, patched, patchedBy, pathOfPicture, RefusedError } from '../sync/index.ts';
 import { LIBRARY } from './use-library.ts';
+
+const GONE = 'There is no picture at this address: it may be mistyped, or the picture was removed.';
 
 /** What a picture was in everything that a patch names. */
 const inverseOf = (picture: Picture, patch: PatchPicture): PatchPicture =>
@@ -41,7 +43,7 @@ export function usePicture(id: string) {
   };
   return {
     picture: data,
-    trouble: error && !data ? error.message : undefined,
+    trouble: error && !data ? (error instanceof RefusedError ? GONE : error.message) : undefined,
     patch(patch: PatchPicture) {
       if (!data) return;
       done.current.push(inverseOf(data, patch));

@@ -1,56 +1,30 @@
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useSyncExternalStore } from 'react';
 import { createPortal } from 'react-dom';
 import type { Desk } from '../desk/index.ts';
+import { perch } from './open-perch.ts';
 import { PerchSurface } from './perch-surface.tsx';
-import { openPerch, type PerchWindow } from './perch-window.ts';
 
-/** Opens and closes the perch, and renders into it. */
+/** Opens the perch with this board, and closes it. */
 export function PerchButton({ desk }: { desk: Desk }) {
-  const [perch, setPerch] = useState<PerchWindow>();
-  // Known at once, not at the next render: a key may come between.
-  const current = useRef<PerchWindow>(undefined);
-  const isOpening = useRef(false);
-  const hold = (next: PerchWindow | undefined) => {
-    current.current = next;
-    setPerch(next);
-  };
-
-  const toggle = async () => {
-    if (current.current && !current.current.isClosed()) {
-      current.current.close();
-      return;
-    }
-    if (isOpening.current) return;
-    isOpening.current = true;
-    try {
-      const { id, board } = desk.session;
-      const opened = await openPerch(id, `${board.name} · perch`, () => {
-        // A later one may be open by then.
-        if (current.current === opened) hold(undefined);
-      });
-      hold(opened);
-    } catch (error) {
-      desk.say('The perch did not open.', [error instanceof Error ? error.message : String(error)]);
-    } finally {
-      isOpening.current = false;
-    }
-  };
-  const close = useCallback(() => current.current?.close(), []);
-  useEffect(() => close, [close]);
-
+  const shown = useSyncExternalStore(perch.subscribe, () => perch.desk);
   return (
-    <>
-      <button
-        id="open-perch"
-        type="button"
-        aria-pressed={perch !== undefined}
-        className="flex items-center gap-1.5 bg-ink px-3 py-1 text-paper aria-pressed:bg-verdigris"
-        onClick={() => void toggle()}
-      >
-        <kbd className="font-mono text-[12px] opacity-80">P</kbd>
-        perch
-      </button>
-      {perch?.holder && createPortal(<PerchSurface desk={desk} onClose={close} />, perch.holder)}
-    </>
+    <button
+      id="open-perch"
+      type="button"
+      aria-pressed={shown === desk}
+      className="flex items-center gap-1.5 bg-ink px-3 py-1 text-paper aria-pressed:bg-verdigris"
+      onClick={() => void perch.toggle(desk)}
+    >
+      <kbd className="font-mono text-[12px] opacity-80">P</kbd>
+      perch
+    </button>
   );
+}
+
+/** Renders into the perch for as long as this window lives: it does not go with the board's page. */
+export function PerchHost() {
+  const desk = useSyncExternalStore(perch.subscribe, () => perch.desk);
+  const holder = useSyncExternalStore(perch.subscribe, () => perch.holder);
+  if (!desk || !holder) return null;
+  return createPortal(<PerchSurface key={desk.session.id} desk={desk} onClose={perch.close} />, holder);
 }

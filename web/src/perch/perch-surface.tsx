@@ -54,7 +54,7 @@ class LookingHand implements Hand {
 /** Plain keys of another window: tinykeys takes only events of its own. @returns a function that ends it */
 function listenToKeys(window: Window, keys: Readonly<Record<string, () => void>>): () => void {
   const onKey = (event: KeyboardEvent) => {
-    if (event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
     keys[event.key.toLowerCase()]?.();
   };
   window.addEventListener('keydown', onKey);
@@ -78,7 +78,10 @@ function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
       f: () => hand.comeClose(),
       0: () => view.showWholeBoard(),
       p: onClose,
-      escape: () => view.isClose && view.goBack(),
+      escape: () => {
+        if (desk.notice) desk.unsay();
+        else if (view.isClose) view.goBack();
+      },
     }),
   ];
   holder.focus();
@@ -98,6 +101,8 @@ export function PerchSurface({ desk, onClose }: { desk: Desk; onClose: () => voi
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
   const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
+  useSyncExternalStore(desk.subscribe, desk.version);
+  const { notice } = desk;
   const close = useRef(onClose);
   close.current = onClose;
 
@@ -118,6 +123,24 @@ export function PerchSurface({ desk, onClose }: { desk: Desk; onClose: () => voi
       <div className="relative min-h-0 flex-1">
         {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, F comes close */}
         <div ref={holder} className="stage" role="application" aria-label="Board in the perch" tabIndex={0} />
+        {/* What is said of a drop here is said here: the board's own page may lie behind. */}
+        <div role="status" aria-live="polite" className="absolute inset-x-2 bottom-2">
+          {notice && (
+            <div className="max-h-32 overflow-auto border border-line bg-raised px-3 py-2 text-[12px] text-ink">
+              <p className="flex items-start gap-3 break-words font-medium">
+                <span className="min-w-0 flex-1">{notice.text}</span>
+                <button type="button" className="text-muted underline" onClick={() => desk.unsay()}>
+                  Close
+                </button>
+              </p>
+              {notice.detail.map((line) => (
+                <p key={line} className="mt-0.5 break-words text-muted">
+                  {line}
+                </p>
+              ))}
+            </div>
+          )}
+        </div>
       </div>
       <footer className="flex h-7 shrink-0 items-center gap-3 border-line border-t bg-paper px-2.5 text-[12px] text-ink">
         <span className="min-w-0 flex-1 truncate font-serif text-[14px] italic">{board.name}</span>

@@ -4,6 +4,7 @@ export interface PerchWindow {
   readonly holder: HTMLElement | undefined;
   /** It may be gone before its own word of that is heard here. */
   isClosed(): boolean;
+  rename(title: string): void;
   close(): void;
 }
 
@@ -56,7 +57,14 @@ export async function openPerch(board: string, title: string, onClosed: () => vo
     undress();
     onClosed();
   });
-  return { holder, isClosed: () => opened.closed, close: () => opened.close() };
+  return {
+    holder,
+    isClosed: () => opened.closed,
+    rename: (to) => {
+      opened.document.title = to;
+    },
+    close: () => opened.close(),
+  };
 }
 
 function openPopup(board: string, onClosed: () => void): PerchWindow {
@@ -72,6 +80,7 @@ function openPopup(board: string, onClosed: () => void): PerchWindow {
   return {
     holder: undefined,
     isClosed: () => popup.closed,
+    rename: () => {},
     close() {
       popup.close();
       clearInterval(timer);

@@ -8,7 +8,7 @@ export function BoardTabs({ current }: { current?: string }) {
   const ids = useOpenBoards();
   const { data: boards } = useBoards();
   const others = ids.flatMap((id) =>
-    id === current ? [] : (boards?.find((board) => board.id === id) ?? []),
+    id === current ? [] : (boards?.find((board) => board.id === id && !board.putAway) ?? []),
   );
   if (others.length === 0) return null;
   return (

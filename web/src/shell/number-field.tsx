@@ -9,6 +9,13 @@ export function parseNumber(text: string): number | undefined {
   return match ? Number(match[1]!.replace(',', '.').replace('−', '-')) : undefined;
 }
 
+/** What a figure may be, in words. */
+function boundsWords(label: string, least: number, most: number, unit: string): string {
+  const of = `${label} is a number`;
+  if (Number.isFinite(most)) return `${of} from ${least} to ${most}${unit}.`;
+  return Number.isFinite(least) ? `${of}, at least ${least}${unit}.` : `${of}.`;
+}
+
 /** A figure that is typed over in place: Enter or leaving keeps it, arrows step, Escape takes it back. */
 export function NumberField({
   label,
@@ -16,14 +23,21 @@ export function NumberField({
   digits = 0,
   unit = '',
   step = 1,
+  least = Number.NEGATIVE_INFINITY,
+  most = Number.POSITIVE_INFINITY,
   onChange,
+  onRefuse,
 }: {
   label: string;
   value: number;
   digits?: number;
   unit?: string;
   step?: number;
+  least?: number;
+  most?: number;
   onChange: (value: number) => void;
+  /** Says why what was typed is not kept. */
+  onRefuse?: (words: string) => void;
 }) {
   const shown = value.toLocaleString('en', {
     maximumFractionDigits: digits,
@@ -32,12 +46,16 @@ export function NumberField({
   const [text, setText] = useState(shown);
   const [isTyped, setTyped] = useState(false);
   useEffect(() => setText(shown), [shown]);
-  const isWrong = isTyped && parseNumber(text) === undefined;
+  const isWithin = (typed: number) => typed >= least && typed <= most;
+  const isWrong = isTyped && !isWithin(parseNumber(text) ?? Number.NaN);
 
   const finish = () => {
     const typed = parseNumber(text);
-    if (isTyped && typed !== undefined && typed !== Number(shown)) onChange(typed);
-    else setText(shown);
+    if (isTyped && typed !== undefined && isWithin(typed) && typed !== Number(shown)) onChange(typed);
+    else {
+      if (isWrong) onRefuse?.(`“${text.trim()}” was not kept: ${boundsWords(label, least, most, unit)}`);
+      setText(shown);
+    }
     setTyped(false);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
@@ -50,7 +68,7 @@ export function NumberField({
     if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       const by = (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1);
-      onChange((parseNumber(text) ?? value) + by);
+      onChange(Math.min(most, Math.max(least, (parseNumber(text) ?? value) + by)));
     }
   };
   return (

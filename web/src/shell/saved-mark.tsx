@@ -18,7 +18,12 @@ function waitingWords({ changes, files }: SavedReport): string {
 function Words({ report }: { report: SavedReport }) {
   switch (report.state) {
     case 'saved':
-      return <span className="text-verdigris">Saved</span>;
+      // Nothing waits here; what others did meanwhile nobody can tell.
+      return report.reach ? (
+        <span className="text-muted">All sent; no server</span>
+      ) : (
+        <span className="text-verdigris">Saved</span>
+      );
     case 'kept':
       return (
         <span>

@@ -1,6 +1,6 @@
 import type { Subject } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { askServer } from '../sync/index.ts';
 import { useSync } from './sync-context.tsx';
 
@@ -11,6 +11,9 @@ const GATHER_MS = 150;
 /** Calls `again`, soon and together, at news of pictures and of what is said of them. */
 export function useLibraryNews(again: () => void): void {
   const { channel } = useSync();
+  // A new function at every drawing must not make what was just heard be forgotten.
+  const latest = useRef(again);
+  latest.current = again;
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const end = channel.subscribe((message) => {
@@ -19,14 +22,14 @@ export function useLibraryNews(again: () => void): void {
       if (!isNews) return;
       timer ??= setTimeout(() => {
         timer = undefined;
-        again();
+        latest.current();
       }, GATHER_MS);
     });
     return () => {
       clearTimeout(timer);
       end();
     };
-  }, [channel, again]);
+  }, [channel]);
 }
 
 const here = (subjects: Subject[]) => subjects.filter(({ isPutAway }) => !isPutAway);

@@ -1,24 +1,31 @@
 import type { LibraryAnswer, PutSubject, Subject } from '@miradero/core/schema';
 import type { Coverage } from '@miradero/core/subject';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback } from 'react';
+import { useCallback, useSyncExternalStore } from 'react';
 import { SUBJECTS, useLibraryNews, useSync } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 
 const COVERAGE = 'coverage';
+const pathOf = (id: string): string => `/api/subjects/${id}`;
 const MOST = 300;
 
 /** What pictures show of a subject, and the pictures themselves; asked again at news. */
 export function useCoverage(subject: Subject | undefined) {
   const queries = useQueryClient();
   useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [COVERAGE] }), [queries]));
+  const { patches } = useSync();
   const id = subject?.id;
+  const isNew = useSyncExternalStore(
+    useCallback((listener) => patches.subscribe(listener), [patches]),
+    () => id !== undefined && patches.bodiesOf(pathOf(id)).length > 0 && subject?.pictures === 0,
+  );
   const isKnown = id !== undefined;
   const coverage = useQuery({
     queryKey: [COVERAGE, id, subject?.parts],
     queryFn: () =>
       askServer<{ coverage: Coverage }>(`/api/subjects/${id}/coverage`).then((answer) => answer.coverage),
-    enabled: isKnown,
+    // One that was just made is asked for once the server knows it.
+    enabled: isKnown && !isNew,
     placeholderData: (was) => was,
   });
   const pictures = useQuery({
@@ -41,6 +48,6 @@ export function usePutSubject() {
       const is = { ...(was ?? fresh), ...put } as Subject;
       return was ? known.map((one) => (one.id === id ? is : one)) : [...known, is];
     });
-    await sync.outbox.put({ kind: 'patch', path: `/api/subjects/${id}`, body: put });
+    await sync.outbox.put({ kind: 'patch', path: pathOf(id), body: put });
   };
 }

@@ -48,14 +48,21 @@ const IS_IN_TROUBLE = new Set([429, 502, 503, 504, 507]);
 /**
  * Asks the server for JSON.
  *
+ * @param signal - ends the waiting; the reason of its abort is thrown
  * @throws RefusedError for an answer 4xx; UnreachableError where there is none, or the server is in trouble itself, or
  *   keeps another database; FailedError where it failed at this request
  */
-export async function askServer<T>(path: string, method = 'GET', body?: object): Promise<T> {
+export async function askServer<T>(
+  path: string,
+  method = 'GET',
+  body?: object,
+  signal?: AbortSignal,
+): Promise<T> {
   let response: Response;
   try {
     response = await fetch(path, {
       method,
+      ...(signal ? { signal } : {}),
       headers: {
         ...(method === 'GET' ? {} : databaseHeaders()),
         ...(body === undefined ? {} : { 'Content-Type': 'application/json' }),
@@ -63,6 +70,7 @@ export async function askServer<T>(path: string, method = 'GET', body?: object):
       ...(body === undefined ? {} : { body: JSON.stringify(withStorableText(body)) }),
     });
   } catch (cause) {
+    signal?.throwIfAborted();
     throw new UnreachableError('The server cannot be reached.', 'server-gone', { cause });
   }
   if (response.status === 204) return undefined as T;
