@@ -12,7 +12,8 @@ export default defineConfig({
           globalSetup: ['src/test/database.ts'],
           testTimeout: 30_000,
           hookTimeout: 60_000,
-          fileParallelism: false,
+          // Each file has a database of its own in one cluster; they wait more than they compute.
+          maxWorkers: 3,
         },
       },
       {

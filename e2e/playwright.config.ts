@@ -1,10 +1,12 @@
 import { defineConfig } from '@playwright/test';
 
-/** One worker: clipboard and floating window are shared by a whole browser, and the machine has two cores. */
+/** Two cores, two workers: each has a browser, a server and a PostgreSQL of its own, since clipboard and floating window are
+ * shared by a whole browser. */
 export default defineConfig({
   testDir: './tests',
+  globalSetup: './support/template.ts',
   outputDir: '../.cache/test-results',
-  workers: 1,
+  workers: 2,
   fullyParallel: false,
   timeout: 90_000,
   expect: { timeout: 15_000 },

@@ -150,9 +150,28 @@ export async function startPostgres(
   };
 }
 
+/**
+ * Makes one empty cluster that throwaway ones are copied from: copying takes a tenth of making.
+ * @returns its folder, to be told to every process that starts some, and to be removed in the end
+ */
+export function makeThrowawayTemplate() {
+  const folder = mkdtempSync(join(tmpdir(), 'miradero-pg-template-'));
+  createCluster(folder, { throwaway: true });
+  return folder;
+}
+
+/** Where the template lies, for processes below the one that made it. */
+export const TEMPLATE_VARIABLE = 'MIRADERO_PG_TEMPLATE';
+
+function copyTemplate(folder) {
+  const template = process.env[TEMPLATE_VARIABLE];
+  if (template) spawnSync('cp', ['-a', join(template, 'data'), join(folder, 'data')]);
+}
+
 /** A cluster for tests in a fresh folder, gone when stopped. `durable` ones survive being killed. */
 export async function startThrowawayPostgres({ durable = false } = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'miradero-pg-'));
+  copyTemplate(folder);
   const settings = durable
     ? ['synchronous_commit=on']
     : ['fsync=off', 'full_page_writes=off', 'synchronous_commit=off'];

@@ -5,6 +5,7 @@ import {
   clickOnBoard,
   colourAt,
   dragOnBoard,
+  lookAt,
   onPage,
   openBoard,
   saved,
@@ -249,7 +250,15 @@ const WAYS: readonly Way[] = [
 
 const placements = async (board: TestBoard) => (await board.snapshot()).items as Placement[];
 
-for (const { name, act, check } of WAYS) {
+/** Of each kind one; that every change reaches other windows and outlives a reload is held by the tests of sessions. */
+const WHOLE_JOURNEYS = [
+  'moving by a drag',
+  'sizing by a corner',
+  'turning by the plumb in steps',
+  'removing',
+];
+
+for (const { name, act, check } of WAYS.filter((way) => WHOLE_JOURNEYS.includes(way.name))) {
   test(`${name} is shown in both windows, saved, kept over a reload, undone and redone`, async ({
     page,
     running,
@@ -266,14 +275,14 @@ for (const { name, act, check } of WAYS) {
     const all = await placements(board);
     const after = all.find((item) => item.id === 'p1')!;
     check(before!, after, all);
-    const seen = () =>
-      second.evaluate(() => {
+    const shownIn = (one: Page) =>
+      one.evaluate(() => {
         const { feed } = window.miraderoStage as unknown as {
           feed: { board: { items: ReadonlyMap<string, unknown> } };
         };
         return feed.board.items.get('p1');
       });
-    await expect.poll(seen).toEqual(after);
+    await expect.poll(() => shownIn(second)).toEqual(after);
 
     // As many undos as the hand made changes; then as many redos.
     const { revision } = await board.snapshot();
@@ -286,16 +295,33 @@ for (const { name, act, check } of WAYS) {
 
     await page.reload();
     await stageReady(page);
-    const reloaded = await page.evaluate(() => {
-      const { feed } = window.miraderoStage as unknown as {
-        feed: { board: { items: ReadonlyMap<string, unknown> } };
-      };
-      return feed.board.items.get('p1');
-    });
-    expect(reloaded).toEqual(after);
+    expect(await shownIn(page)).toEqual(after);
     await second.close();
   });
 }
+
+test('every other way of altering does what it says, and is taken back whole', async ({ page, running }) => {
+  test.setTimeout(180_000);
+  const board = await TestBoard.create(running.address, 'every way');
+  const [before] = await board.place([1, 2]);
+  await openBoard(page, board);
+  for (const { name, act, check } of WAYS.filter((way) => !WHOLE_JOURNEYS.includes(way.name)))
+    await test.step(name, async () => {
+      await lookAt(page, { centre: { x: 0, y: 0 }, scale: 1 });
+      const { revision } = await board.snapshot();
+      await act(page);
+      await saved(page);
+      const all = await placements(board);
+      check(before!, all.find((item) => item.id === 'p1')!, all);
+      const made = (await board.snapshot()).revision - revision;
+      expect(made, name).toBeGreaterThan(0);
+      await page.keyboard.press('Escape');
+      for (let change = 0; change < made; change += 1) await page.keyboard.press('Control+z');
+      await saved(page);
+      expect(await board.item('p1'), name).toEqual(before);
+      await clickOnBoard(page, { x: 0, y: 300 });
+    });
+});
 
 test('duplicating makes a copy beside, selected; undo takes it away', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'duplicate');

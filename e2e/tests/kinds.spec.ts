@@ -48,7 +48,7 @@ test('every kind of still is dropped, seen and kept', async ({ page, running }) 
   }
 });
 
-test('fine lettering on a picture of 12,000 × 8,000 is sharp when one zooms into it', async ({
+test('fine lettering on a picture wider than 8,000 px is sharp when one zooms into it', async ({
   page,
   running,
 }) => {
@@ -67,12 +67,13 @@ test('fine lettering on a picture of 12,000 × 8,000 is sharp when one zooms int
     )
     .png()
     .toBuffer();
-  const [width, height] = [12_000, 8_000];
+  // As wide as asks for tiles, and no higher than the comb needs.
+  const [width, height] = [8_200, 400];
   const blueprint = await sharp({
     create: { width, height, channels: 3, background: '#2c4a7a' },
     limitInputPixels: false,
   })
-    .composite([{ input: comb, left: 9_000, top: 6_000 }])
+    .composite([{ input: comb, left: 6_000, top: 100 }])
     .png({ compressionLevel: 3 })
     .toBuffer();
   await withFiles({ 'blueprint.png': blueprint }, async (paths) => {
@@ -97,9 +98,9 @@ test('fine lettering on a picture of 12,000 × 8,000 is sharp when one zooms int
   });
   // One picture pixel covers four of the screen.
   const scale = Math.min(32, 4 / unit);
-  await lookAt(page, { centre: onBoard(9_150, 6_100), scale });
-  const dark = () => colourAt(page, onBoard(9_150 + 1.5, 6_100));
-  const light = () => colourAt(page, onBoard(9_150 + 4.5, 6_100));
+  await lookAt(page, { centre: onBoard(6_150, 200), scale });
+  const dark = () => colourAt(page, onBoard(6_150 + 1.5, 200));
+  const light = () => colourAt(page, onBoard(6_150 + 4.5, 200));
   await expect.poll(async () => (await light())[0] - (await dark())[0]).toBeGreaterThan(180);
 });
 

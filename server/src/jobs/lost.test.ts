@@ -88,7 +88,7 @@ describe('what was lost with a job process', () => {
     for (const pid of descendantsOf(process.pid)) process.kill(pid, 'SIGCONT');
   });
 
-  it('is done after a kill in the middle', async () => {
+  it('is done after a kill in the middle', { timeout: 90_000 }, async () => {
     server = await startTestServer();
     const form = new FormData();
     for (let index = 0; index < 4; index += 1) {
@@ -101,7 +101,7 @@ describe('what was lost with a job process', () => {
     await until(async () => {
       const { pictures } = (await (await server!.ask('/api/pictures')).json()) as { pictures: Picture[] };
       return pictures.length === 4 && pictures.every(({ state }) => state === 'ready');
-    });
+    }, 80_000);
     expect(await jobsOf(server)).toBe(4);
   });
 });

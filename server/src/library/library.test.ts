@@ -81,26 +81,6 @@ beforeAll(async () => {
   });
 }, 60_000);
 
-it('what is gathered for a gap is added to what a picture serves, by however many at once', async () => {
-  const id = await sheet('Gap', '#345');
-  const [own, first, second, subject, other] = Array.from({ length: 5 }, () => crypto.randomUUID());
-  const view = { ...{ azimuthDeg: 30, elevationDeg: 0, lightAzimuthDeg: null }, lightElevationDeg: null };
-  const [said, filled] = [
-    { ...view, distance: 'near' },
-    { ...view, distance: 'far' },
-  ];
-  await patch(id, { parts: [own], views: { [subject!]: said } });
-  const answers = await Promise.all([
-    patch(id, { addParts: [first], fillViews: { [subject!]: filled } }),
-    patch(id, { addParts: [second], fillViews: { [other!]: filled } }),
-    patch(id, { addParts: [own] }),
-  ]);
-  expect(answers.map(({ status }) => status)).toEqual([200, 200, 200]);
-  const known = await pictureAt(id);
-  expect(known.parts.toSorted()).toEqual([own, first, second].toSorted());
-  expect(known.views).toEqual({ [subject!]: said, [other!]: filled });
-});
-
 describe('what is said and found again', () => {
   it.each<[string, Record<string, string | number | boolean>]>([
     ['a word of the name', { words: 'fender' }],
@@ -319,4 +299,24 @@ describe('a hundred thousand pictures', () => {
     expect((await search({ words: 'lantren' })).isForgiven).toBe(true);
     expect((await search({ colour: '804020' })).total).toBeGreaterThan(50);
   });
+});
+
+it('what is gathered for a gap is added to what a picture serves, by however many at once', async () => {
+  const id = await sheet('Gap', '#345');
+  const [own, first, second, subject, other] = Array.from({ length: 5 }, () => crypto.randomUUID());
+  const view = { ...{ azimuthDeg: 30, elevationDeg: 0, lightAzimuthDeg: null }, lightElevationDeg: null };
+  const [said, filled] = [
+    { ...view, distance: 'near' },
+    { ...view, distance: 'far' },
+  ];
+  await patch(id, { parts: [own], views: { [subject!]: said } });
+  const answers = await Promise.all([
+    patch(id, { addParts: [first], fillViews: { [subject!]: filled } }),
+    patch(id, { addParts: [second], fillViews: { [other!]: filled } }),
+    patch(id, { addParts: [own] }),
+  ]);
+  expect(answers.map(({ status }) => status)).toEqual([200, 200, 200]);
+  const known = await pictureAt(id);
+  expect(known.parts.toSorted()).toEqual([own, first, second].toSorted());
+  expect(known.views).toEqual({ [subject!]: said, [other!]: filled });
 });

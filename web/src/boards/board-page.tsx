@@ -56,6 +56,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
     <main className="flex h-full flex-col">
       {!isBare && (
         <Lintel troubles={troubles} status={<GatherLine desk={desk} />}>
+          <h1 className="sr-only">{board.name}</h1>
           <EditableName
             label="Name of the board"
             name={board.name}

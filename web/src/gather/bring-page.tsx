@@ -34,7 +34,7 @@ export function BringPage() {
   return (
     <main className="flex h-full flex-col">
       <Lintel status={<GatherLine />}>
-        <span className="font-serif text-[16px]">Bring</span>
+        <h1 className="font-serif text-[16px]">Bring</h1>
       </Lintel>
       <CommandRoom />
       <GatherRoom {...(board ? { board } : {})} />

@@ -100,7 +100,7 @@ export function ClipPage() {
       <GatherRoom />
       <div className="mx-auto w-full max-w-2xl px-6 py-9">
         {state.kind === 'asking' && (
-          <p className="font-serif text-[18px] text-muted italic">Looking at {host} …</p>
+          <h1 className="font-serif text-[18px] text-muted italic">Looking at {host} …</h1>
         )}
         {state.kind === 'trouble' && (
           <>

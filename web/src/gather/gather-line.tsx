@@ -44,6 +44,7 @@ export function GatherLine({ desk }: { desk?: Desk }) {
           </Popover.Trigger>
           <Popover.Portal>
             <Popover.Content
+              aria-label="What did not come in"
               align="end"
               sideOffset={8}
               className="z-30 w-80 border border-line bg-raised p-4 text-[13px] text-ink"

@@ -150,7 +150,7 @@ export function LibraryPage() {
   return (
     <main className="flex h-full flex-col">
       <Lintel status={<GatherLine />}>
-        <span className="font-serif text-[16px]">Library</span>
+        <h1 className="font-serif text-[16px]">Library</h1>
         <LibraryLinks isLibrary />
         <LandingLink />
         <BoardTabs />
@@ -166,9 +166,9 @@ export function LibraryPage() {
         nameOf={nameOf}
         field={field}
       />
-      <div className="relative flex min-h-0 flex-1">
+      <div className="relative flex min-h-0 min-w-0 flex-1">
         {found.total === 0 && !found.isWaiting ? (
-          <div className="flex-1 px-6 py-10">
+          <div className="min-w-0 flex-1 px-6 py-10">
             {found.trouble ? (
               <p role="alert">The library does not answer: {found.trouble} It is asked again by itself.</p>
             ) : (

@@ -28,7 +28,7 @@ function shared<T>(pictures: readonly Picture[], of: (picture: Picture) => reado
 function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="border-line border-t py-2">
-      <h3 className="font-serif text-[14px] text-muted italic">{title}</h3>
+      <h2 className="font-serif text-[14px] text-muted italic">{title}</h2>
       {children}
     </section>
   );

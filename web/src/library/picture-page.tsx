@@ -52,7 +52,7 @@ export function PicturePage() {
         <Link to={back} className="font-serif text-[15px] text-muted hover:text-ink">
           Library
         </Link>
-        <span className="min-w-0 truncate font-serif text-[16px]">{picture?.name}</span>
+        <h1 className="min-w-0 truncate font-serif text-[16px]">{picture?.name ?? 'Picture'}</h1>
         <BoardTabs />
       </Lintel>
       <CommandRoom />

@@ -35,7 +35,7 @@ function Choice({ isOn, onClick, children }: { isOn?: boolean; onClick: () => vo
 function Group({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="mb-3 break-inside-avoid">
-      <h3 className="mb-0.5 font-serif text-[14px] text-muted italic">{title}</h3>
+      <h2 className="mb-0.5 font-serif text-[14px] text-muted italic">{title}</h2>
       <div className="flex flex-wrap gap-x-3">{children}</div>
     </section>
   );
@@ -332,7 +332,7 @@ export function SearchLine({
         }}
       />
       <p className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-2.5 text-[14px]" data-testid="asked">
-        <span role="status" className="whitespace-nowrap">
+        <span role="status">
           {total === undefined ? (
             'pictures'
           ) : (
@@ -342,7 +342,7 @@ export function SearchLine({
             </>
           )}
           {isOld && <span className="text-vermilion">, as it was before the server went</span>}
-          {isForgiven && <span className="text-muted"> spelt nearly so</span>}
+          {isForgiven && total !== 0 && <span className="text-muted"> spelt nearly so</span>}
         </span>
         {filters.map(({ keys, words, colour }) => (
           <span key={words} className="inline-flex items-baseline gap-1 whitespace-nowrap">
@@ -368,6 +368,7 @@ export function SearchLine({
           <Popover.Trigger className={link}>{filters.length > 0 ? 'and …' : 'that are …'}</Popover.Trigger>
           <Popover.Portal>
             <Popover.Content
+              aria-label="What is looked for"
               align="start"
               sideOffset={8}
               className={`${card} max-h-[70vh] w-[760px] max-w-[94vw] overflow-y-auto`}
@@ -379,7 +380,12 @@ export function SearchLine({
         <Popover.Root>
           <Popover.Trigger className={link}>{sortWords(asked)}</Popover.Trigger>
           <Popover.Portal>
-            <Popover.Content align="start" sideOffset={8} className={`${card} grid gap-0.5`}>
+            <Popover.Content
+              aria-label="In which order"
+              align="start"
+              sideOffset={8}
+              className={`${card} grid gap-0.5`}
+            >
               {(SORTS as readonly LibrarySort[]).flatMap((sort) =>
                 [false, true].map((isReversed) => (
                   <Popover.Close asChild key={`${sort}${isReversed}`}>
@@ -400,7 +406,7 @@ export function SearchLine({
       <Popover.Root>
         <Popover.Trigger className={`${link} text-[13px]`}>kept searches</Popover.Trigger>
         <Popover.Portal>
-          <Popover.Content align="end" sideOffset={8} className={`${card} w-72`}>
+          <Popover.Content aria-label="Kept searches" align="end" sideOffset={8} className={`${card} w-72`}>
             <Saved asked={asked} onAsk={onAsk} />
           </Popover.Content>
         </Popover.Portal>

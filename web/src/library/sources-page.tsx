@@ -193,10 +193,13 @@ export function SourcesPage() {
           <table className="w-full min-w-[900px] border-line border-t text-left text-[13px]">
             <thead className="text-[12px] text-muted">
               <tr className="border-line border-b">
-                <th />
-                {['Picture', 'Made by', 'Licence', 'Page', 'Use', 'Missing'].map((heading) => (
+                {['Shown', 'Picture', 'Made by', 'Licence', 'Page', 'Use', 'Missing'].map((heading) => (
                   <th key={heading} className="py-1.5 font-normal">
-                    {heading === 'Missing' ? <span className="sr-only">{heading}</span> : heading}
+                    {heading === 'Missing' || heading === 'Shown' ? (
+                      <span className="sr-only">{heading}</span>
+                    ) : (
+                      heading
+                    )}
                   </th>
                 ))}
               </tr>

@@ -143,7 +143,7 @@ export function PerchSurface({ desk, onClose }: { desk: Desk; onClose: () => voi
         </div>
       </div>
       <footer className="flex h-7 shrink-0 items-center gap-3 border-line border-t bg-paper px-2.5 text-[12px] text-ink">
-        <span className="min-w-0 flex-1 truncate font-serif text-[14px] italic">{board.name}</span>
+        <h1 className="min-w-0 flex-1 truncate font-serif text-[14px] italic">{board.name}</h1>
         <span className="whitespace-nowrap">
           <kbd className="key">F</kbd> come close
         </span>

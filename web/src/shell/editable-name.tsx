@@ -18,8 +18,13 @@ export function EditableName({
 }) {
   const [text, setText] = useState(name);
   const isLeft = useRef(false);
-  useEffect(() => setText(name), [name]);
+  const isHere = useRef(false);
+  useEffect(() => {
+    // Somebody else's name must not come under the typing hand.
+    if (!isHere.current) setText(name);
+  }, [name]);
   const finish = () => {
+    isHere.current = false;
     const clean = cleanName(text);
     if (!isLeft.current && clean !== '' && clean !== name) onRename(clean);
     else setText(name);
@@ -30,6 +35,9 @@ export function EditableName({
     value: text,
     maxLength: 200,
     onChange: (event: { target: { value: string } }) => setText(event.target.value),
+    onFocus: () => {
+      isHere.current = true;
+    },
     onBlur: finish,
     onKeyDown: (event: KeyboardEvent<HTMLElement>) => {
       if (event.key === 'Escape') isLeft.current = true;

@@ -124,6 +124,7 @@ export function SavedMark() {
           </Popover.Trigger>
           <Popover.Portal>
             <Popover.Content
+              aria-label="Not taken by the server"
               align="end"
               sideOffset={8}
               className="z-30 w-80 border border-line bg-raised p-4 text-[13px] text-ink"

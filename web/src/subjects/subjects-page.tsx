@@ -273,7 +273,7 @@ export function SubjectsPage() {
   return (
     <main className="flex h-full flex-col">
       <Lintel status={<GatherLine />}>
-        <span className="font-serif text-[16px]">Subjects</span>
+        <h1 className="font-serif text-[16px]">Subjects</h1>
         <Link to="/library" className="font-serif text-[15px] text-muted hover:text-ink">
           Library
         </Link>

@@ -1,5 +1,6 @@
 import { createNote } from '@miradero/core/board';
 import type { Change, Note } from '@miradero/core/schema';
+import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { BoardSession, newGesture } from './board-session.ts';
 import { FakeServer, problem } from './test/fake-server.ts';
@@ -131,6 +132,61 @@ describe('what is shown', () => {
     );
     expect(new Set(names)).toEqual(new Set(['Mine']));
   });
+});
+
+describe('every way of altering', () => {
+  const value = fc.record(
+    {
+      centre: fc.record({ x: fc.integer({ min: -900, max: 900 }), y: fc.integer({ min: -900, max: 900 }) }),
+      width: fc.integer({ min: 1, max: 900 }),
+      turn: fc.integer({ min: -180, max: 180 }),
+      opacity: fc.constantFrom(0, 0.25, 1),
+      stack: fc.constantFrom('a0', 'a1', 'a2'),
+      removed: fc.boolean(),
+      text: fc.constantFrom('', 'rope', 'knot'),
+    },
+    { requiredKeys: [] },
+  );
+  const act = fc.oneof(
+    fc.record({ item: fc.constantFrom('a', 'b'), set: value }),
+    fc.constant('create' as const),
+    fc.constant('undo' as const),
+    fc.constant('redo' as const),
+  );
+
+  it('is shown in the other windows, saved, kept over a reload, and taken back whole', async () => {
+    await fc.assert(
+      fc.asyncProperty(fc.array(act, { maxLength: 12 }), async (acts) => {
+        const own = new FakeServer(BOARD);
+        own.accept(made({ create: note('a') }, { create: note('b') }));
+        const first = await startTestSync();
+        const one = await BoardSession.open(first, BOARD);
+        const other = await BoardSession.open(first, BOARD);
+        const before = new Map(one.items);
+        let created = 0;
+        for (const what of acts) {
+          if (what === 'undo') one.undo();
+          else if (what === 'redo') one.redo();
+          else if (what === 'create') {
+            created += 1;
+            one.commit([{ create: note(`n${created}`) }]);
+          } else if (Object.keys(what.set).length > 0) one.commit([what]);
+          expect(new Map(other.items)).toEqual(new Map(one.items));
+        }
+        first.send();
+        await vi.waitFor(async () => expect(await first.database.count('outbox')).toBe(0));
+        expect(own.items).toEqual(new Map(one.items));
+        const reloaded = await BoardSession.open(await startTestSync(first.store), BOARD);
+        expect(new Map(reloaded.items)).toEqual(new Map(one.items));
+        while (one.canUndo) one.undo();
+        for (const [id, item] of before) expect(one.items.get(id)).toEqual(item);
+        expect(one.standing.map(({ id }) => id).sort()).toEqual(['a', 'b']);
+        for (const session of [one, other, reloaded]) session.close();
+        first.stop();
+      }),
+      { numRuns: 40 },
+    );
+  }, 60_000);
 });
 
 describe('a server that was put back', () => {
