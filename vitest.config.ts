@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    // Files of the server have a database each, in one cluster; they wait more than they compute.
+    maxWorkers: 3,
     projects: [
       { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'] } },
       {
@@ -12,8 +14,6 @@ export default defineConfig({
           globalSetup: ['src/test/database.ts'],
           testTimeout: 30_000,
           hookTimeout: 60_000,
-          // Each file has a database of its own in one cluster; they wait more than they compute.
-          maxWorkers: 3,
         },
       },
       {

@@ -59,18 +59,31 @@ export class TestBoard {
 
   /** Brings pictures in and lets them stand in a row, 300 wide, 40 apart, centred about (0, 0). */
   async place(seeds: readonly number[]): Promise<Placement[]> {
-    const stacks = keysOnTop([], seeds.length);
+    const made = seeds.map(async (seed) => ({
+      id: `p${seed}`,
+      name: `picture ${seed}.jpg`,
+      bytes: await testPicture(seed),
+    }));
+    return this.placeFiles(await Promise.all(made));
+  }
+
+  /** The same with pictures of one's own. @param width - of each, board units */
+  async placeFiles(
+    files: readonly { readonly id: string; readonly name: string; readonly bytes: Uint8Array }[],
+    width = 300,
+  ): Promise<Placement[]> {
+    const stacks = keysOnTop([], files.length);
     const placed: Placement[] = [];
-    for (const [index, seed] of seeds.entries()) {
+    for (const [index, { id, name, bytes }] of files.entries()) {
       const form = new FormData();
-      form.append('file', new Blob([new Uint8Array(await testPicture(seed))]), `picture ${seed}.jpg`);
+      form.append('file', new Blob([new Uint8Array(bytes)]), name);
       const response = await fetch(`${this.address}/api/pictures`, { method: 'POST', body: form });
       const [picture] = ((await response.json()) as IntakeAnswer).pictures;
       placed.push(
         createPlacement({
-          ...{ id: `p${seed}`, stack: stacks[index]!, picture: picture!.id },
-          ...{ pictureWidth: 900, pictureHeight: 600, width: 300 },
-          centre: { x: (index - (seeds.length - 1) / 2) * 340, y: 0 },
+          ...{ id, stack: stacks[index]!, picture: picture!.id, width },
+          ...{ pictureWidth: picture!.width, pictureHeight: picture!.height },
+          centre: { x: (index - (files.length - 1) / 2) * (width + 40), y: 0 },
         }),
       );
     }

@@ -1,5 +1,6 @@
 import type { Placement } from '@miradero/core/schema';
 import type { CDPSession, Page } from '@playwright/test';
+import sharp from 'sharp';
 import {
   cameraOf,
   clickOnBoard,
@@ -141,15 +142,39 @@ test('what has become a dot can still be taken; nothing else is larger than it l
 
 test('handles are seen on black, on white and on a busy picture', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'readable');
-  await board.place([1]);
+  const flat = (background: string) =>
+    sharp({ create: { width: 300, height: 200, channels: 3, background } })
+      .png()
+      .toBuffer();
+  const noise = Buffer.from(
+    Array.from({ length: 300 * 200 * 3 }, (_, at) => (Math.imul(at + 7, 2_654_435_761) >>> 24) & 255),
+  );
+  await board.placeFiles([
+    { id: 'black', name: 'black.png', bytes: await flat('#000000') },
+    { id: 'white', name: 'white.png', bytes: await flat('#ffffff') },
+    {
+      ...{ id: 'busy', name: 'busy.png' },
+      bytes: await sharp(noise, { raw: { width: 300, height: 200, channels: 3 } })
+        .png()
+        .toBuffer(),
+    },
+  ]);
   await openBoard(page, board);
-  await clickOnBoard(page, { x: 0, y: 0 });
-  await page.waitForTimeout(100);
-  // Dark beside light along the edge: whatever lies under it, one of them differs from it.
-  const across: number[] = [];
-  for (let x = 147; x <= 153; x += 1) across.push((await colourAt(page, { x, y: 20 }))[1]);
-  expect(Math.max(...across)).toBeGreaterThan(200);
-  expect(Math.min(...across)).toBeLessThan(60);
+  for (const [index, name] of ['black', 'white', 'busy'].entries()) {
+    const middle = (index - 1) * 340;
+    await clickOnBoard(page, { x: middle, y: 0 });
+    await page.waitForTimeout(100);
+    // Dark beside light along the edge: whatever lies under it, one of them differs from it.
+    const across: number[] = [];
+    for (let x = 147; x <= 153; x += 1) across.push((await colourAt(page, { x: middle + x, y: 20 }))[1]);
+    expect(Math.max(...across), name).toBeGreaterThan(200);
+    expect(Math.min(...across), name).toBeLessThan(60);
+    // The handle of the corner, too: a tick outside of it, on the surround.
+    const corner: number[] = [];
+    for (let away = -8; away <= 8; away += 1)
+      corner.push((await colourAt(page, { x: middle + 150 + away, y: 100 + away }))[1]);
+    expect(Math.max(...corner) - Math.min(...corner), name).toBeGreaterThan(120);
+  }
 });
 
 test('zoom steps, 100 % and the selection in view by keys', async ({ page, running }) => {

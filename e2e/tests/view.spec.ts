@@ -1,7 +1,9 @@
 import type { Page } from '@playwright/test';
+import sharp from 'sharp';
 import {
   cameraOf,
   clickOnBoard,
+  colourAt,
   lookAt,
   onPage,
   openBoard,
@@ -159,17 +161,34 @@ test('detail beyond the largest level comes from the original: single pixels are
   running,
 }) => {
   const board = await TestBoard.create(running.address, 'pixels');
-  await board.place([1]);
-  await openBoard(page, board);
-  // 900 px on 300 units: at 32 one picture pixel covers more than ten of the screen.
-  await lookAt(page, { centre: { x: -120, y: -80 }, scale: 32 });
-  const flat = await page.evaluate(() => {
-    const { canvas } = window.miraderoStage!;
-    const { data } = canvas.getContext('2d')!.getImageData(100, 100, 10, 1);
-    return new Set(Array.from({ length: 10 }, (_, index) => data.slice(index * 4, index * 4 + 3).join()))
-      .size;
+  // Black and white by single pixels, wider than the largest level: every level shows it as one grey.
+  const [width, height] = [2_600, 300];
+  const chequered = Buffer.alloc(width * height);
+  for (let at = 0; at < chequered.length; at += 1)
+    chequered[at] = ((at % width) + Math.floor(at / width)) % 2 === 0 ? 0 : 255;
+  const bytes = await sharp(chequered, { raw: { width, height, channels: 1 } })
+    .png()
+    .toBuffer();
+  const originals: string[] = [];
+  page.on('request', (request) => {
+    if (request.url().endsWith('/original')) originals.push(request.url());
   });
-  expect(flat).toBeLessThanOrEqual(2);
+  await board.placeFiles([{ id: 'chequered', name: 'chequered.png', bytes }], width);
+  await openBoard(page, board);
+  const grey = await colourAt(page, { x: 100.5, y: 20.5 });
+  expect(Math.abs(grey[1] - (await colourAt(page, { x: 101.5, y: 20.5 }))[1])).toBeLessThan(60);
+  expect(originals).toEqual([]);
+
+  // One picture pixel covers sixteen of the screen, each of one colour from edge to edge.
+  await lookAt(page, { centre: { x: 100, y: 20 }, scale: 16 });
+  for (let x = 96; x < 104; x += 1) {
+    const isWhite = (x + width / 2 + 20 + height / 2) % 2 !== 0;
+    for (const within of [0.2, 0.5, 0.8]) {
+      const [, green] = await colourAt(page, { x: x + within, y: 20.5 });
+      expect([x, within, isWhite ? green > 230 : green < 25]).toEqual([x, within, true]);
+    }
+  }
+  expect(originals.length).toBeGreaterThan(0);
 });
 
 test('nothing is painted and no frame is asked for while nothing moves', async ({ page, running }) => {

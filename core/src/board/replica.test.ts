@@ -4,11 +4,10 @@ import type { Change, Item, LoggedChange } from '../schema/index.ts';
 import { applyChange, createNote, Replica } from './index.ts';
 import { board, change } from './test/arbitrary.ts';
 
-/** The server: orders changes, refuses some, knows each by its id. */
+/** The server: orders changes, refuses some; it knows what it accepted by its id, and forgets what it refused. */
 class Log {
   readonly entries: LoggedChange[] = [];
   readonly state: Map<string, Item>;
-  readonly #refused = new Set<string>();
 
   constructor(items: readonly Item[]) {
     this.state = new Map(items.map((item) => [item.id, item]));
@@ -17,10 +16,7 @@ class Log {
   take(made: Change, isRefused: boolean): number | null {
     const known = this.entries.find((entry) => entry.change.id === made.id);
     if (known) return known.revision;
-    if (isRefused || this.#refused.has(made.id)) {
-      this.#refused.add(made.id);
-      return null;
-    }
+    if (isRefused) return null;
     applyChange(this.state, made);
     this.entries.push({ revision: this.entries.length + 1, change: made });
     return this.entries.length;
@@ -162,6 +158,20 @@ describe('replica', () => {
     replica.add({ id: '2', operations: [{ item: 'n', set: { text: 'kept' } }] });
     expect(replica.refuse('1')).toEqual(new Set(['n']));
     expect(replica.shown.get('n')).toEqual({ ...note, text: 'kept' });
+  });
+
+  it('takes the word of another past: what was acknowledged there is gone, what is unsent stays', () => {
+    const replica = new Replica(0, []);
+    replica.add({ id: 'a', operations: [{ create: noteWith('acknowledged') }] });
+    replica.add({ id: 'b', operations: [{ create: noteWith('unsent') }] });
+    // Its own acknowledgement came, the log before it did not.
+    replica.acknowledge('a', 7);
+    replica.reset(9, [noteWith('other')], 'z');
+    expect([...replica.shown.keys()].sort()).toEqual(['other', 'unsent']);
+    expect([replica.revision, replica.lastChange, replica.isBehind]).toEqual([9, 'z', false]);
+    replica.receive([{ revision: 10, change: { id: 'a', operations: [{ create: noteWith('again') }] } }]);
+    expect([...replica.shown.keys()].sort()).toEqual(['again', 'other', 'unsent']);
+    expect(replica.lastChange).toBe('a');
   });
 
   it('takes the word of a server that knows less, and puts what is unsent on top again', () => {
