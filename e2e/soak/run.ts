@@ -1,8 +1,8 @@
-import { writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { openBoard, TestBoard } from '../support/board.ts';
 import { launchBrowser } from '../support/browser.ts';
 import { startRunning } from '../support/running.ts';
+import { writeSoak } from './report.ts';
 import { Soak } from './soak.ts';
 
 /** `npm run soak [-- count seed]`: random actions through the real interface against the model in core, memory watched. */
@@ -61,11 +61,7 @@ try {
   const words = `${COUNT.toLocaleString('en')} random actions by seed ${SEED} in ${Math.round((Date.now() - started) / 60_000)} minutes: no error, no drift. Last quarter against second quarter: heap × ${heap.toFixed(2)} (${median(late.map(({ heapMb }) => heapMb)).toFixed(1)} MB), pixels × ${pixels.toFixed(2)} (${median(late.map(({ pixelsMb }) => pixelsMb)).toFixed(0)} MB).`;
   console.log(words);
   if (heap > FLAT || pixels > FLAT) throw new Error('memory is not flat');
-  const path = fileURLToPath(new URL('../../docs/soak.md', import.meta.url));
-  writeFileSync(
-    path,
-    `# Soak\n\nWritten by \`npm run soak\` on ${new Date().toISOString().slice(0, 10)}.\n\n${words}\n`,
-  );
+  writeSoak('Random actions', words);
 } catch (error) {
   trouble = error;
   const words = await page.evaluate(() => ({
