@@ -2,8 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    // Files of the server have a database each, in one cluster; they wait more than they compute.
-    maxWorkers: 3,
+    // Files of the server have a database each, in one cluster.
+    maxWorkers: 2,
     projects: [
       { test: { name: 'core', root: 'core', include: ['src/**/*.test.ts'] } },
       {
@@ -12,7 +12,7 @@ export default defineConfig({
           root: 'server',
           include: ['src/**/*.test.ts'],
           globalSetup: ['src/test/database.ts'],
-          testTimeout: 30_000,
+          testTimeout: 60_000,
           hookTimeout: 60_000,
         },
       },

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { createNote, createPlacement } from '@miradero/core/board';
 import { munsellValueToGrey8 } from '@miradero/core/colour';
-import type { Board, BoardSnapshot, IntakeAnswer, Item } from '@miradero/core/schema';
+import type { Board, BoardSnapshot, IntakeAnswer, Item, Picture } from '@miradero/core/schema';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PREVIEW } from '../jobs/paint-preview.ts';
@@ -33,7 +33,13 @@ async function twoGrounds(): Promise<string> {
   const form = new FormData();
   form.append('file', new Blob([new Uint8Array(await sharp(drawing).png().toBuffer())]), 'two.png');
   const response = await server.ask('/api/pictures', { method: 'POST', body: form });
-  return ((await response.json()) as IntakeAnswer).pictures[0]!.id;
+  const { id } = ((await response.json()) as IntakeAnswer).pictures[0]!;
+  // A preview shows what there is when it is painted; here there shall be pixels.
+  await until(async () => {
+    const { picture } = (await (await server.ask(`/api/pictures/${id}`)).json()) as { picture: Picture };
+    return picture.state === 'ready';
+  });
+  return id;
 }
 
 /** r, g, b of the preview, waited for until it is another than `before`. */

@@ -35,8 +35,9 @@ async function unpacked(sync: Sync, desk: Desk | undefined, brought: readonly Br
       if (!(error instanceof ArchiveError)) throw error;
       gatheringOf(sync).begin(1);
       gatheringOf(sync).end({ what: one.file.name, why: error.message });
-      if (desk) desk.say(error.message);
-      else gatheringOf(sync).say(error.message);
+      const words = `${one.file.name} was not taken in. ${error.message}`;
+      if (desk) desk.say(words);
+      else gatheringOf(sync).say(words);
     }
   }
   return found;

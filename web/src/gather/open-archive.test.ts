@@ -32,7 +32,7 @@ describe('an archive', () => {
   it('that is damaged, or lies about its sizes, is refused in words', async () => {
     const packed = zipSync({ 'a.jpg': new Uint8Array(200_000) });
     const cut = new File([packed.slice(0, packed.length - 40)], 'cut.zip');
-    await expect(openArchive(cut)).rejects.toThrow(/^cut.zip: the archive cannot be unpacked/);
+    await expect(openArchive(cut)).rejects.toThrow(/^The archive cannot be unpacked/);
     const lying = packed.slice();
     const view = new DataView(lying.buffer);
     // The size that it will unpack to, in the central directory (offset 24) and in the local header (22): ten bytes.
@@ -59,6 +59,6 @@ describe('an archive', () => {
     const many = Object.fromEntries(
       Array.from({ length: 5_001 }, (_, index) => [`${index}.jpg`, bytes('x')]),
     );
-    await expect(openArchive(archive(many))).rejects.toThrow(/more would come out of it/);
+    await expect(openArchive(archive(many))).rejects.toThrow(/More would come out of the archive/);
   }, 20_000);
 });

@@ -42,10 +42,10 @@ export async function openArchive(archive: File): Promise<File[]> {
       (error, files) => (error ? reject(error) : resolve(files)),
     );
   }).catch(() => {
-    throw new ArchiveError(`${archive.name}: the archive cannot be unpacked.`);
+    throw new ArchiveError('The archive cannot be unpacked: it is damaged or incomplete.');
   });
   if (bytes > MOST_BYTES || count > MOST_FILES)
-    throw new ArchiveError(`${archive.name}: more would come out of it than can be taken in at once.`);
+    throw new ArchiveError('More would come out of the archive than can be taken in at once.');
   return Object.entries(unpacked).map(
     ([path, content]) => new File([content as Uint8Array<ArrayBuffer>], baseName(path)),
   );
