@@ -1,5 +1,5 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { useEffect, useMemo, useState } from 'react';
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { BoardPage, BoardsPage } from '../boards/index.ts';
@@ -9,7 +9,7 @@ import { SettingsPage } from '../owner/index.ts';
 import { PerchHost, PerchPage } from '../perch/index.ts';
 import { Message, SyncProvider } from '../shell/index.ts';
 import { SubjectsPage } from '../subjects/index.ts';
-import { RefusedError, type Sync, startSync } from '../sync/index.ts';
+import { type ReachTrouble, RefusedError, type Sync, startSync, UnreachableError } from '../sync/index.ts';
 
 function RouteTrouble() {
   const error = useRouteError();
@@ -44,22 +44,35 @@ const router = createBrowserRouter([
 ]);
 
 const RETRY_MS = 1_500;
+const AGAIN_MS = 4_000;
+
+/** What pages ask for. That the server does not answer them is said where everything of that kind is. */
+function queriesFor({ channel }: Sync): QueryClient {
+  const tell = (trouble: ReachTrouble | undefined) => channel.post({ kind: 'reach', trouble });
+  return new QueryClient({
+    queryCache: new QueryCache({
+      onError: (error) => error instanceof UnreachableError && tell(error.trouble),
+      onSuccess: () => tell(undefined),
+    }),
+    defaultOptions: {
+      // The server is on this computer as a rule: that there is no network says nothing about it.
+      mutations: { networkMode: 'always' },
+      queries: {
+        networkMode: 'always',
+        staleTime: 5_000,
+        // Without an answer it is asked again by itself, also where no greeting tells that the server is back.
+        refetchInterval: ({ state }) => (state.error instanceof UnreachableError ? AGAIN_MS : false),
+        // What was refused is refused again.
+        retry: (count, error) => !(error instanceof RefusedError) && count < 2,
+      },
+    },
+  });
+}
 
 /** Starts keeping and sending, then shows the rooms. */
 export function App() {
   const [sync, setSync] = useState<Sync>();
-  const [queries] = useState(
-    () =>
-      new QueryClient({
-        defaultOptions: {
-          // What was refused is refused again.
-          queries: {
-            staleTime: 5_000,
-            retry: (count, error) => !(error instanceof RefusedError) && count < 2,
-          },
-        },
-      }),
-  );
+  const queries = useMemo(() => sync && queriesFor(sync), [sync]);
   const [isWaiting, setWaiting] = useState(false);
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout>;
@@ -80,7 +93,7 @@ export function App() {
       clearTimeout(timer);
     };
   }, []);
-  if (!sync) {
+  if (!sync || !queries) {
     return isWaiting ? (
       <Message title="The server does not answer">
         It is tried again by itself. What you made is kept on this computer.

@@ -324,7 +324,7 @@ export function SearchLine({
         type="search"
         aria-label="Find pictures by word"
         placeholder="Find by word"
-        className="w-56 border-ink border-b bg-transparent px-0.5 font-serif text-[20px] placeholder:text-muted placeholder:italic"
+        className="w-56 max-md:w-full border-ink border-b bg-transparent px-0.5 font-serif text-[20px] placeholder:text-muted placeholder:italic"
         value={text}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
@@ -334,7 +334,7 @@ export function SearchLine({
       <p className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-2.5 text-[14px]" data-testid="asked">
         <span role="status">
           {total === undefined ? (
-            'pictures'
+            '… pictures'
           ) : (
             <>
               <span className="figures text-[13px]">{total.toLocaleString('en')}</span>{' '}

@@ -56,7 +56,8 @@ export function useLibrary(asked: Asked, first: number, last: number): Found {
   return {
     total,
     isForgiven: head.data?.isForgiven ?? false,
-    isWaiting: head.isPending,
+    // What was found for the words before is shown meanwhile, and is no answer to these.
+    isWaiting: head.isPending || head.isPlaceholderData,
     trouble: head.error && !head.data ? head.error.message : undefined,
     isOld: head.isError && head.data !== undefined,
     at: (index) => byPage.get(Math.floor(index / PAGE))?.[index % PAGE],
