@@ -106,6 +106,39 @@ describe('what was lost with a job process', () => {
   });
 });
 
+it('jobs go on after every connection of theirs was cut, in the middle and at rest', {
+  timeout: 90_000,
+}, async () => {
+  server = await startTestServer();
+  const { knex, ask } = server;
+  const upload = async (seed: number) => {
+    const form = new FormData();
+    const bytes = await noisePicture(2_400, 1_600, seed).jpeg().toBuffer();
+    form.append('file', new Blob([new Uint8Array(bytes)]), `plank ${seed}.jpg`);
+    await ask('/api/pictures', { method: 'POST', body: form });
+  };
+  const areReady = async (count: number) => {
+    const { pictures } = (await (await ask('/api/pictures')).json()) as { pictures: Picture[] };
+    return pictures.filter(({ state }) => state === 'ready').length === count;
+  };
+  await upload(1);
+  await until(() => areReady(1));
+  const processes = descendantsOf(process.pid);
+  const cut = () =>
+    knex.raw(
+      `select pg_terminate_backend(pid) from pg_stat_activity
+       where datname = current_database() and pid <> pg_backend_pid() and backend_type = 'client backend'`,
+    );
+  await cut();
+  await upload(2);
+  await pause(150);
+  await cut().catch(() => {});
+  await upload(3);
+  await until(() => areReady(3), 80_000);
+  // Nothing ended and was started anew: what went was heard, and survived.
+  expect(processes.filter(isRunning)).toEqual(processes);
+});
+
 it('stopping the server leaves no process, also while levels are being made', async () => {
   const stopped = await startTestServer();
   const form = new FormData();

@@ -38,6 +38,9 @@ const PUT_AWAY_FOR = '30 days';
 /** Two pictures at a time: one decodes while the other waits for the database. */
 const AT_ONCE = 2;
 
+const hear = (error: unknown) =>
+  console.error(`jobs: ${error instanceof Error ? error.message : String(error)}`);
+
 /**
  * The job process: makes levels and atlases beside the server, so that requests stay quick. It ends with its parent.
  */
@@ -101,9 +104,15 @@ async function main(): Promise<void> {
   const wake = (name: string) => {
     for (const worker of workers) if (name === '' || worker.queue === name) boss.notifyWorker(worker.id);
   };
-  listenTo(databaseUrl, JOBS_CHANNEL, wake, () => wake(''));
+  let isBegun = false;
+  listenTo(databaseUrl, JOBS_CHANNEL, wake, () => {
+    wake('');
+    // The database was away: jobs that were in work could not say what became of them.
+    if (isBegun) void takeUpLost(databaseUrl, knex, boss).then(() => wake(''), hear);
+  });
 
   await takeUpLost(databaseUrl, knex, boss);
+  isBegun = true;
   // Pictures of a time when nothing was measured.
   for (const picture of await findUnmeasured(knex, 5_000))
     await boss.send(COPIES_QUEUE, { picture }, { singletonKey: picture, startAfter: LATER_S });
@@ -111,11 +120,10 @@ async function main(): Promise<void> {
   if (process.connected) process.send?.('ready');
 }
 
-// pg-boss rejects on its own when the database goes in the middle of a job; the parent starts this process again.
-process.on('unhandledRejection', (reason) => {
-  console.error(`jobs: ${reason instanceof Error ? reason.message : String(reason)}; starting again`);
-  process.exit(1);
-});
+// pg-boss rejects on its own when the database goes in the middle of a job: it is logged, and polling finds the database
+// again, which also takes up what was lost.
+process.on('uncaughtException', hear);
+process.on('unhandledRejection', hear);
 // At once: leaving politely would wait for the picture in work, and its decoders end with this process.
 process.on('disconnect', endAtOnce);
 process.on('error', endAtOnce);
@@ -123,4 +131,8 @@ process.on('error', endAtOnce);
 if (process.send && !process.connected) endAtOnce();
 process.on('SIGINT', () => {});
 process.on('SIGTERM', endAtOnce);
-await main();
+await main().catch((error) => {
+  // It cannot even begin: the parent starts another one.
+  console.error(`jobs: ${error instanceof Error ? error.message : String(error)}; starting again`);
+  process.exit(1);
+});

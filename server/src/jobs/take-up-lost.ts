@@ -7,16 +7,22 @@ import { LEVELS_QUEUE, QUEUES } from './queue.ts';
 /** Names, among advisory locks, the one that every job process holds a share of. Any number will do. */
 const ALIVE_LOCK = 7_142_301;
 
+/** The connection that holds it. */
+let alive: pg.Client | undefined;
+
 /**
  * Holds a share of the lock for as long as this process lives.
  * @returns whether no other job process held one: then every job that is said to be in work is not
  */
 async function isFirstAlive(databaseUrl: string): Promise<boolean> {
+  // After a loss of the database the share of before is gone, or about to be: it is not somebody else's.
+  await alive?.end().catch(() => {});
   const client = new pg.Client({ connectionString: databaseUrl, application_name: 'miradero alive' });
   client.on('error', () => {
-    // The database went; this process ends with it, and starts anew.
+    // The database went; when it is back, what was lost is taken up anew.
   });
   await client.connect();
+  alive = client;
   const { rows } = await client.query('select pg_try_advisory_lock($1) as alone', [ALIVE_LOCK]);
   await client.query('select pg_advisory_lock_shared($1)', [ALIVE_LOCK]);
   if (rows[0].alone) await client.query('select pg_advisory_unlock($1)', [ALIVE_LOCK]);

@@ -201,7 +201,7 @@ export class Desk {
     for (const picture of pictures) {
       const name = pictures.length === 1 ? title : nextOfSeries(title, taken);
       taken.add(name);
-      this.session.renamePicture(picture, name);
+      this.session.renamePicture(picture, name, true);
     }
     this.offerNaming([]);
   }

@@ -186,12 +186,14 @@ export class BoardSession {
     void this.#sync.outbox.put({ kind: 'patch', path: this.#path, body: patch });
   }
 
-  renamePicture(picture: string, name: string): void {
+  /** @param onlyNew - a name for what just came: what was here before keeps its own */
+  renamePicture(picture: string, name: string, onlyNew = false): void {
     void this.#sync.outbox.put({
       kind: 'patch',
       path: pathOfPicture(picture),
       body: { name },
       awaits: picture,
+      ...(onlyNew ? { onlyNew: true as const } : {}),
     });
   }
 

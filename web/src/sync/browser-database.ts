@@ -5,8 +5,19 @@ import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 /** Something to send, in the order in which it was made. */
 export type OutboxEntry =
   | { seq?: number; kind: 'change'; board: string; change: Change }
-  /** `id` is given by the outbox. `awaits`: a picture that must have arrived at the server first. */
-  | { seq?: number; kind: 'patch'; id?: string; path: string; body: object; awaits?: string };
+  /**
+   * `id` is given by the outbox. `awaits`: a picture that must have arrived at the server first; `onlyNew`: it is meant for
+   * it only where it was not there before, which is known when it arrives.
+   */
+  | {
+      seq?: number;
+      kind: 'patch';
+      id?: string;
+      path: string;
+      body: object;
+      awaits?: string;
+      onlyNew?: true;
+    };
 
 /** A picture whose bytes this browser keeps until the server has them. */
 export interface WaitingFile {

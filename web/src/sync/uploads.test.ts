@@ -96,6 +96,17 @@ describe('a file', () => {
     expect(sync.patches.bodiesOf('/api/pictures/a')).toEqual([{ name: 'Reed' }]);
   });
 
+  it('that was here before keeps its name; what was said of it otherwise goes on its way', async () => {
+    answer = () => ({ status: 201, body: { known: ['a'] } });
+    const path = '/api/pictures/a';
+    await sync.outbox.put({ kind: 'patch', path, body: { name: 'Reed 1' }, awaits: 'a', onlyNew: true });
+    await sync.outbox.put({ kind: 'patch', path, body: { note: 'seen' }, awaits: 'a' });
+    await keep(file('a'));
+    await vi.waitFor(async () => expect(await left()).toEqual([]));
+    expect(sync.patches.bodiesOf(path)).toEqual([{ note: 'seen' }]);
+    expect(await sync.database.count('refused')).toBe(0);
+  });
+
   it('at which the server fails three times is set aside, and the others go on', async () => {
     answer = (name) =>
       name === 'bad.png'

@@ -10,7 +10,8 @@ const RETRY_MS = [500, 1_000, 2_000, 4_000];
 const PROGRESS_MS = 100;
 
 type Outcome =
-  | { kind: 'taken' }
+  /** `wasKnown`: the same bytes were at the server before. */
+  | { kind: 'taken'; wasKnown: boolean }
   | { kind: 'refused'; title: string }
   /** The server is there, and failed at this very file. */
   | { kind: 'failed'; title: string }
@@ -36,7 +37,8 @@ function sendFile(
     request.onabort = () => resolve({ kind: 'unreachable', trouble: 'server-gone' });
     request.onload = () => {
       const answer = request.response as (IntakeAnswer & Problem) | null;
-      if (request.status === 201) resolve({ kind: 'taken' });
+      if (request.status === 201)
+        resolve({ kind: 'taken', wasKnown: answer?.known?.includes(file.id) ?? false });
       else if (answer?.code === 'foreign-database')
         resolve({ kind: 'unreachable', trouble: 'other-database' });
       else if (request.status === 500 && answer !== null) resolve({ kind: 'failed', title: answer.title });
@@ -164,7 +166,7 @@ export class Uploads {
       this.#failures = 0;
       this.#channel.post({ kind: 'reach', trouble: undefined });
       this.#done.add(file.id);
-      await this.#settle(file, refusal);
+      await this.#settle(file, refusal, outcome.kind === 'taken' && outcome.wasKnown);
     }
     this.#stir();
   }
@@ -188,13 +190,19 @@ export class Uploads {
   }
 
   /** What arrived is forgotten here; what was refused stays, and what was said of it waits with it. */
-  async #settle(file: WaitingFile, refusal: string | undefined): Promise<void> {
+  async #settle(file: WaitingFile, refusal: string | undefined, wasKnown: boolean): Promise<void> {
     this.#failuresAt.delete(file.id);
     this.#breaksAt.delete(file.id);
     const transaction = this.#database.transaction(['files', 'outbox', 'refused'], 'readwrite', DURABLE);
     const settled: { id: string; path: string }[] = [];
-    if (refusal === undefined) void transaction.objectStore('files').delete(file.id);
-    else {
+    if (refusal === undefined) {
+      void transaction.objectStore('files').delete(file.id);
+      for (const entry of wasKnown ? await transaction.objectStore('outbox').getAll() : []) {
+        if (entry.kind !== 'patch' || entry.awaits !== file.id || !entry.onlyNew || !entry.id) continue;
+        void transaction.objectStore('outbox').delete(entry.seq!);
+        settled.push({ id: entry.id, path: entry.path });
+      }
+    } else {
       void transaction.objectStore('files').put({ ...file, refusal });
       for (const entry of await transaction.objectStore('outbox').getAll()) {
         if (entry.kind !== 'patch' || entry.awaits !== file.id || !entry.id) continue;
