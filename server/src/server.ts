@@ -48,7 +48,7 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
     routes,
     address: `http://${settings.host}:${settings.port}`,
     async stop() {
-      jobs.stop();
+      await jobs.stop();
       decoders.stop();
       await stop();
       server.closeAllConnections();

@@ -152,5 +152,5 @@ it('stopping the server leaves no process, also while levels are being made', as
   const processes = descendantsOf(process.pid);
   expect(processes.length).toBeGreaterThanOrEqual(3);
   await stopped.stop();
-  await until(async () => !processes.some(isRunning), 2_000);
+  await until(async () => !processes.some(isRunning), 8_000);
 });

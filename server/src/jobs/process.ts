@@ -38,6 +38,9 @@ const PUT_AWAY_FOR = '30 days';
 /** Two pictures at a time: one decodes while the other waits for the database. */
 const AT_ONCE = 2;
 
+/** Ends what this process started. */
+let ending = () => {};
+
 const hear = (error: unknown) =>
   console.error(`jobs: ${error instanceof Error ? error.message : String(error)}`);
 
@@ -57,6 +60,7 @@ async function main(): Promise<void> {
   const queue = await createQueue(databaseUrl);
 
   const decoders = new Decoders(AT_ONCE, { isPatient: true });
+  ending = () => decoders.stop();
 
   const workers: { queue: string; id: string }[] = [];
   const options = { batchSize: 1, pollingIntervalSeconds: 2, includeMetadata: true } as const;
@@ -130,7 +134,10 @@ process.on('error', endAtOnce);
 // The parent may have gone while this program was still being read: no event tells of that.
 if (process.send && !process.connected) endAtOnce();
 process.on('SIGINT', () => {});
-process.on('SIGTERM', endAtOnce);
+process.on('SIGTERM', () => {
+  ending();
+  endAtOnce();
+});
 await main().catch((error) => {
   // It cannot even begin: the parent starts another one.
   console.error(`jobs: ${error instanceof Error ? error.message : String(error)}; starting again`);

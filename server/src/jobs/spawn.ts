@@ -1,14 +1,16 @@
 import { type ChildProcess, fork } from 'node:child_process';
+import { once } from 'node:events';
 import { fileURLToPath } from 'node:url';
 
 const RESTART_MS = 1_000;
+const HEARD_WITHIN_MS = 1_000;
 /** A process that fails again and again starts again ever later: it must not keep a core busy with starting. */
 const LONGEST_RESTART_MS = 30_000;
 /** One that ran so long is thought to be well. */
 const WELL_AFTER_MS = 60_000;
 
 /** Keeps one job process running until stopped. */
-export function keepJobProcess(databaseUrl: string): { stop(): void } {
+export function keepJobProcess(databaseUrl: string): { stop(): Promise<void> } {
   let isStopped = false;
   let child: ChildProcess | undefined;
   let failures = 0;
@@ -27,10 +29,15 @@ export function keepJobProcess(databaseUrl: string): { stop(): void } {
   };
   start();
   return {
-    stop() {
+    async stop() {
       isStopped = true;
-      // At once: whatever it does is begun anew, and it must not outlive its parent.
-      child?.kill('SIGKILL');
+      if (!child || child.exitCode !== null || child.signalCode !== null) return;
+      const ended = once(child, 'exit');
+      // It ends its decoders and itself; whatever they do is begun anew. One that does not hear is ended from here.
+      child.kill('SIGTERM');
+      const timer = setTimeout(() => child?.kill('SIGKILL'), HEARD_WITHIN_MS);
+      await ended;
+      clearTimeout(timer);
     },
   };
 }

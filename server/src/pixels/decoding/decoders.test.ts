@@ -89,7 +89,7 @@ describe('a decoding process', () => {
     const [{ pids }] = (await once(parent, 'message')) as [{ pids: number[] }];
     expect(pids.map(isRunning)).toEqual([true]);
     parent.kill('SIGKILL');
-    await until(async () => !isRunning(pids[0]!), 2_000);
+    await until(async () => !isRunning(pids[0]!), 8_000);
   });
 
   it('asks no address that a drawing names, and reads no file beside it', async () => {
