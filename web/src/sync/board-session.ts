@@ -1,9 +1,9 @@
 import { applyOperation, type Done, Replica, recordDone, takeBack } from '@miradero/core/board';
 import type { Board, BoardSnapshot, Change, Item, LoggedChange, Operation } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
+import { BoardFacts, pathOfBoard } from './board-facts.ts';
 import type { WindowMessage } from './channel.ts';
 import { askServer, RefusedError } from './http.ts';
-import type { SettledPatch } from './own-patches.ts';
 import { pathOfPicture } from './picture-shelf.ts';
 import type { Sync } from './sync.ts';
 
@@ -31,9 +31,7 @@ export class BoardSession {
   readonly id: string;
   readonly #sync: Sync;
   #replica: Replica;
-  /** As the server told it last; what is shown has own patches on top. */
-  #confirmedBoard: Board;
-  #board: Board;
+  readonly #facts: BoardFacts;
   #undo: Step[] = [];
   #redo: Step[] = [];
   /** What a hand is doing right now, by item. */
@@ -43,8 +41,6 @@ export class BoardSession {
   readonly #boardListeners = new Set<() => void>();
   #unsubscribe: () => void = () => {};
   #isFetching = false;
-  #isFetchingFacts = false;
-  #isFactsNewer = false;
   #isNewer = false;
   #standing: readonly Item[] | undefined;
   #isClosed = false;
@@ -53,8 +49,7 @@ export class BoardSession {
   private constructor(sync: Sync, snapshot: BoardSnapshot, pending: readonly Change[]) {
     this.id = snapshot.board.id;
     this.#sync = sync;
-    this.#confirmedBoard = snapshot.board;
-    this.#board = snapshot.board;
+    this.#facts = new BoardFacts(sync, snapshot.board, () => this.#tellBoard());
     this.#replica = new Replica(snapshot.revision, snapshot.items, snapshot.lastChange);
     for (const change of pending) this.#replica.add(change);
   }
@@ -76,13 +71,7 @@ export class BoardSession {
       unsubscribe();
       throw error;
     }
-    const own = session;
-    const forget = sync.patches.subscribe((path, settled) => own.#hearPatch(path, settled));
-    session.#unsubscribe = () => {
-      unsubscribe();
-      forget();
-    };
-    session.#showFacts();
+    session.#unsubscribe = unsubscribe;
     for (const message of early) session.#hear(message);
     // The page's own preload may have been answered before this window listened.
     void session.#fetchLog();
@@ -93,12 +82,13 @@ export class BoardSession {
     this.#isClosed = true;
     clearTimeout(this.#timer);
     this.#unsubscribe();
+    this.#facts.close();
     this.#listeners.clear();
     this.#boardListeners.clear();
   }
 
   get board(): Board {
-    return this.#board;
+    return this.#facts.shown;
   }
 
   /** Every item as it is without the preview, removed ones included. */
@@ -183,7 +173,7 @@ export class BoardSession {
 
   /** Alters the board itself (name, surround); kept and sent like everything else. */
   patchBoard(patch: Partial<Pick<Board, 'name' | 'surround' | 'putAway'>>): void {
-    void this.#sync.outbox.put({ kind: 'patch', path: this.#path, body: patch });
+    this.#facts.patch(patch);
   }
 
   /** @param onlyNew - a name for what just came: what was here before keeps its own */
@@ -247,12 +237,12 @@ export class BoardSession {
   #hearServer(event: Extract<WindowMessage, { kind: 'event' }>['event']): void {
     if (event.kind === 'hello' || event.kind === 'compare') {
       void this.#fetchLog();
-      void this.#fetchFacts();
+      void this.#facts.ask();
     }
     if (event.kind === 'board' && event.board === this.id && event.revision > this.#replica.revision) {
       void this.#fetchLog();
     }
-    if (event.kind === 'board-facts' && event.board === this.id) void this.#fetchFacts();
+    if (event.kind === 'board-facts' && event.board === this.id) void this.#facts.ask();
   }
 
   /** A refused change goes from the screen and from the undo stacks: there is nothing left of it to take back. */
@@ -314,13 +304,12 @@ export class BoardSession {
     try {
       const snapshot = await askServer<BoardSnapshot>(this.#path);
       if (this.#isClosed) return true;
-      this.#confirmedBoard = snapshot.board;
       this.#undo = [];
       this.#redo = [];
       const touched = this.#replica.reset(snapshot.revision, snapshot.items, snapshot.lastChange);
       this.#tell(touched);
       this.#sync.shelf.want(this.#unknownPictures(touched));
-      this.#showFacts();
+      this.#facts.reset(snapshot.board);
       return true;
     } catch {
       return false;
@@ -328,46 +317,7 @@ export class BoardSession {
   }
 
   get #path(): string {
-    return `/api/boards/${this.id}`;
-  }
-
-  /** A patch of this browser was made, or is on its way no more. */
-  #hearPatch(path: string, settled: SettledPatch | undefined): void {
-    if (path !== this.#path) return;
-    if (settled?.isTaken) {
-      this.#confirmedBoard = { ...this.#confirmedBoard, ...settled.body };
-      // An answer that is on its way may not know it yet.
-      if (this.#isFetchingFacts) this.#isFactsNewer = true;
-    }
-    this.#showFacts();
-  }
-
-  /** What is shown of the board itself: what the server told, with own patches on top that it does not know yet. */
-  #showFacts(): void {
-    const own = this.#sync.patches.bodiesOf(this.#path);
-    this.#board = Object.assign({}, this.#confirmedBoard, ...own) as Board;
-    this.#tellBoard();
-  }
-
-  /** Asks for the board's facts, one question at a time, so that no answer overtakes a later one. */
-  async #fetchFacts(): Promise<void> {
-    this.#isFactsNewer = true;
-    if (this.#isFetchingFacts) return;
-    this.#isFetchingFacts = true;
-    try {
-      while (this.#isFactsNewer && !this.#isClosed) {
-        this.#isFactsNewer = false;
-        const { boards } = await askServer<{ boards: Board[] }>('/api/boards');
-        const board = boards.find(({ id }) => id === this.id);
-        if (!board || this.#isFactsNewer) continue;
-        this.#confirmedBoard = board;
-        this.#showFacts();
-      }
-    } catch {
-      // The server is away; its next hello asks again.
-    } finally {
-      this.#isFetchingFacts = false;
-    }
+    return pathOfBoard(this.id);
   }
 
   #unknownPictures(touched: ReadonlySet<string>): string[] {
