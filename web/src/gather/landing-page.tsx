@@ -1,6 +1,6 @@
 import type { Board, Picture } from '@miradero/core/schema';
 import { useQueryClient } from '@tanstack/react-query';
-import { type DragEvent, useEffect, useState, useSyncExternalStore } from 'react';
+import { type DragEvent, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { CommandRoom } from '../commands/index.ts';
 import { BoardTabs, isTyping, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
 import { GatherLine } from './gather-line.tsx';
@@ -118,12 +118,16 @@ export function LandingPage() {
     queries.setQueryData<Picture[]>(LANDING, (known) => known?.filter(({ id }) => !ids.has(id)));
     setSelected(new Set());
   };
+  const isPlacing = useRef(false);
   const place = async (board: Board, ids?: readonly string[]) => {
     const wanted = ids ? (pictures ?? []).filter(({ id }) => ids.includes(id)) : here;
     if (wanted.length === 0) {
       gathering.say('Select what is to go there first.');
       return;
     }
+    // What is being placed already is not placed once more by a second press.
+    if (isPlacing.current) return;
+    isPlacing.current = true;
     try {
       await placeOnBoard(sync, board.id, wanted);
       leave(wanted);
@@ -132,6 +136,8 @@ export function LandingPage() {
       );
     } catch (failure) {
       gathering.say(failure instanceof Error ? failure.message : String(failure));
+    } finally {
+      isPlacing.current = false;
     }
   };
   const putAway = () => {
@@ -145,7 +151,7 @@ export function LandingPage() {
     setSelected(next);
   };
   const onKey = (event: KeyboardEvent) => {
-    if (isTyping(event)) return;
+    if (isTyping(event) || event.repeat) return;
     const isPlain = !event.ctrlKey && !event.metaKey && !event.altKey;
     const number = Number(event.key);
     if (isPlain && number >= 1 && number <= KEYED_BOARDS && berths[number - 1])

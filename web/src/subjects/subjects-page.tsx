@@ -133,7 +133,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
     );
   };
   const onKey = (event: KeyboardEvent) => {
-    if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
     const to = coverage?.parts[Number(event.key) - 1];
     if (!to) return;
     event.preventDefault();
