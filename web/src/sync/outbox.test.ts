@@ -271,6 +271,24 @@ describe('what waits for pictures', () => {
   }, 30_000);
 });
 
+describe('what is said of a file that was refused', () => {
+  it('waits with it, also when it is said later, and nothing is left to send', async () => {
+    const bytes = new Blob();
+    await database.put('files', {
+      ...{ id: 'p', fileName: 'p', name: 'Torn', type: 'image/png', width: 1, height: 1, bytes, addedAt: '' },
+      refusal: 'It is damaged.',
+    });
+    await outbox.put({ kind: 'patch', path: '/api/pictures/p', body: { name: 'Reed' }, awaits: 'p' });
+    await made('1');
+    serve(accepted);
+    start();
+    await vi.waitFor(async () => expect(await database.count('outbox')).toBe(0));
+    expect(await database.getAll('refused')).toMatchObject([
+      { title: '“Torn”, which it is about, was not taken.', entry: { body: { name: 'Reed' } } },
+    ]);
+  });
+});
+
 describe('the saved state', () => {
   it('says saved only when nothing is kept, and kept only when it is on the disk', async () => {
     const saved = new SavedState(database, outbox, channel);

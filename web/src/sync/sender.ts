@@ -54,6 +54,8 @@ export class Sender {
   readonly #channel: Channel;
   #failures = 0;
   #wake: (() => void) | undefined;
+  /** Names of files that were refused, null for others; asked once for each look into the outbox. */
+  readonly #refusalOf = new Map<string, Promise<string | null>>();
   /** How often the server failed at an entry, by its id. */
   readonly #failuresAt = new Map<string, number>();
 
@@ -116,6 +118,7 @@ export class Sender {
   /** The oldest entries, without those that wait for a picture to arrive, nor later ones to the same path. */
   async #sendable(): Promise<OutboxEntry[]> {
     const waiting = new Set(await this.#database.getAllKeys('files'));
+    this.#refusalOf.clear();
     const held = new Set<string>();
     const found: OutboxEntry[] = [];
     let last = 0;
@@ -123,14 +126,32 @@ export class Sender {
       const range = IDBKeyRange.lowerBound(last, true);
       const entries = await this.#database.getAll('outbox', range, PAGE);
       for (const entry of entries) {
-        if (entry.kind === 'patch' && (held.has(entry.path) || (entry.awaits && waiting.has(entry.awaits))))
-          held.add(entry.path);
+        const isWaiting = entry.kind === 'patch' && entry.awaits !== undefined && waiting.has(entry.awaits);
+        if (isWaiting && (await this.#setAsideWithFile(entry as Kept<'patch'>))) continue;
+        if (entry.kind === 'patch' && (held.has(entry.path) || isWaiting)) held.add(entry.path);
         else found.push(entry);
       }
       if (entries.length < PAGE) break;
       last = entries[entries.length - 1]!.seq!;
     }
     return found;
+  }
+
+  /** What is said of a file that was refused waits with it, out of the way. @returns whether that was so */
+  async #setAsideWithFile(entry: Kept<'patch'>): Promise<boolean> {
+    let refusal = this.#refusalOf.get(entry.awaits!);
+    if (refusal === undefined) {
+      refusal = this.#database.get('files', entry.awaits!).then((file) => (file?.refusal ? file.name : null));
+      this.#refusalOf.set(entry.awaits!, refusal);
+    }
+    const name = await refusal;
+    if (name === null) return false;
+    const id = entry.id ?? `seq ${entry.seq}`;
+    await this.#settlePatch(entry, id, {
+      title: `“${name}”, which it is about, was not taken.`,
+      isSetAside: true,
+    });
+    return true;
   }
 
   /** Asks for all at once; when the request as a whole is answered with no, for each alone, so that one stops no other. */
@@ -202,6 +223,10 @@ export class Sender {
       if (!(error instanceof RefusedError || error instanceof FailedError)) throw error;
       refusal = await this.#refusalFor(id, error);
     }
+    await this.#settlePatch(entry, id, refusal);
+  }
+
+  async #settlePatch(entry: Kept<'patch'>, id: string, refusal: Refusal | undefined): Promise<void> {
     const transaction = this.#database.transaction(['outbox', 'refused'], 'readwrite', DURABLE);
     void transaction.objectStore('outbox').delete(entry.seq);
     if (refusal)
