@@ -59,7 +59,7 @@ test.describe('pasting', () => {
     await paste(page, { 'text/plain': 'http://192.168.1.1/camera.jpg' });
     const line = page.getByTestId('gathering');
     await line.getByRole('button', { name: '1 did not come' }).click();
-    await expect(page.getByText('inside a network, not in the web')).toBeVisible();
+    await expect(page.getByRole('dialog')).toContainText('inside a network, not in the web');
     expect(await board.standing()).toEqual([]);
     // It is still said at the next visit, and can be asked again or given up.
     await page.reload();
