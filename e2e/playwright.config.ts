@@ -2,6 +2,9 @@ import { defineConfig } from '@playwright/test';
 
 /** Two cores, two workers: each has a browser, a server and a PostgreSQL of its own, since clipboard and floating window are
  * shared by a whole browser. */
+// Tests wait for what is made of pictures; people do not. Servers inherit it.
+process.env.JOBS_IN_HASTE = '1';
+
 export default defineConfig({
   testDir: './tests',
   globalSetup: './support/template.ts',

@@ -24,12 +24,12 @@ const [FERRY] = SUBJECTS;
 
 let running: Running;
 test.beforeAll(async () => {
-  test.setTimeout(300_000);
+  test.setTimeout(480_000);
   running = await startRunning();
   await loadSorting(running.address, undefined, FILES);
   await expect
     .poll(async () => (await search('limit=500')).pictures.filter(({ measures }) => measures).length, {
-      timeout: 240_000,
+      timeout: 420_000,
       intervals: [2_000],
     })
     .toBe(FILES.length);

@@ -333,6 +333,7 @@ test('the wall label tells the source, and takes it; copies are said, and one is
   page,
   running,
 }) => {
+  test.setTimeout(180_000);
   const board = await TestBoard.create(running.address, 'label of sources');
   const bytes = await readFile(demo('chain-wheel-edge.jpg'));
   const about = { name: 'Wheel', source: { page: 'http://site.example/wheel', creator: 'Orla Venn' } };
@@ -347,7 +348,7 @@ test('the wall label tells the source, and takes it; copies are said, and one is
   await page.mouse.click(640, 400);
   await page.keyboard.press('i');
   const label = page.getByRole('region', { name: 'Wall label' });
-  await expect(label).toContainText('You have this larger', { timeout: 45_000 });
+  await expect(label).toContainText('You have this larger', { timeout: 120_000 });
   const maker = label.getByRole('textbox', { name: 'Made by of the picture' });
   await maker.fill('Bram Tolley');
   await maker.press('Enter');

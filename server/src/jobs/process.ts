@@ -49,7 +49,8 @@ const hear = (error: unknown) =>
  */
 async function main(): Promise<void> {
   // Requests, and the browser on the same computer, come first.
-  setPriority(constants.priority.PRIORITY_LOW);
+  const isPatient = process.env.JOBS_IN_HASTE === undefined;
+  if (isPatient) setPriority(constants.priority.PRIORITY_LOW);
   watchOverSelf(null);
   const databaseUrl = process.env.DATABASE_URL;
   if (!databaseUrl) throw new Error('DATABASE_URL is not set');
@@ -59,7 +60,7 @@ async function main(): Promise<void> {
   const boss: PgBoss = await createBoss(databaseUrl);
   const queue = await createQueue(databaseUrl);
 
-  const decoders = new Decoders(AT_ONCE, { isPatient: true });
+  const decoders = new Decoders(AT_ONCE, { isPatient });
   ending = () => decoders.stop();
 
   const workers: { queue: string; id: string }[] = [];
