@@ -28,7 +28,7 @@ function shared<T>(pictures: readonly Picture[], of: (picture: Picture) => reado
 function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="border-line border-t py-2">
-      <h2 className="font-serif text-[14px] text-muted italic">{title}</h2>
+      <h3 className="font-serif text-[14px] text-muted italic">{title}</h3>
       {children}
     </section>
   );
@@ -159,6 +159,7 @@ const PANEL =
 export function NothingSelected({ tags, onAsk }: { tags: readonly Tag[]; onAsk: (part: Asked) => void }) {
   return (
     <aside aria-label="Nothing is selected" className={`${PANEL} max-md:hidden`}>
+      <h2 className="sr-only">Nothing is selected</h2>
       <p className="mb-3 font-serif text-[16px] text-muted italic">
         Press a picture to say what it is for. A press with Shift takes all between, with Ctrl one more.
       </p>
