@@ -259,6 +259,7 @@ test.describe('camera', () => {
     await expect(page.getByText('simulated')).toBeHidden();
     await page.getByRole('button', { name: 'Take it' }).click();
     await expect.poll(async () => (await placementsOf(board)).length).toBe(1);
+    await saved(page);
     expect(await onlyPicture(running.address, board)).toMatchObject({
       type: 'image/jpeg',
       name: 'Photographed 1',

@@ -1,7 +1,7 @@
 import type { Subject } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import { askServer } from '../sync/index.ts';
+import { askServer, type Sync } from '../sync/index.ts';
 import { useSync } from './sync-context.tsx';
 
 export const SUBJECTS = ['subjects'] as const;
@@ -34,12 +34,37 @@ export function useLibraryNews(again: () => void): void {
 
 const here = (subjects: Subject[]) => subjects.filter(({ isPutAway }) => !isPutAway);
 const away = (subjects: Subject[]) => subjects.filter(({ isPutAway }) => isPutAway);
-const ask = () => askServer<{ subjects: Subject[] }>('/api/subjects').then(({ subjects }) => subjects);
+const PATH = '/api/subjects/';
+
+/** Subjects as they will be once the server knows what is on its way to it; such as it does not know at all come last. */
+function withOwn(subjects: readonly Subject[], own: ReadonlyMap<string, readonly object[]>): Subject[] {
+  const byId = new Map(subjects.map((subject) => [subject.id, subject]));
+  for (const [path, bodies] of own) {
+    const id = path.slice(PATH.length);
+    const fresh: Subject = { id, name: '', parts: [], isPutAway: false, pictures: 0 };
+    byId.set(id, Object.assign({}, byId.get(id) ?? fresh, ...bodies) as Subject);
+  }
+  return [...byId.values()].filter(({ name }) => name !== '');
+}
+
+async function ask({ patches }: Sync): Promise<Subject[]> {
+  await patches.isReady;
+  const before = patches.under(PATH);
+  const { subjects } = await askServer<{ subjects: Subject[] }>('/api/subjects');
+  // Whether the answer holds what was on its way when it was asked for, nobody knows.
+  return withOwn(withOwn(subjects, before), patches.under(PATH));
+}
 
 /** Every subject of the owner that is not put away, in the order in which they were made. */
-export const useSubjects = () => useQuery({ queryKey: SUBJECTS, queryFn: ask, select: here });
+export function useSubjects() {
+  const sync = useSync();
+  return useQuery({ queryKey: SUBJECTS, queryFn: () => ask(sync), select: here });
+}
 /** Those that were put away. */
-export const useSubjectsAway = () => useQuery({ queryKey: SUBJECTS, queryFn: ask, select: away });
+export function useSubjectsAway() {
+  const sync = useSync();
+  return useQuery({ queryKey: SUBJECTS, queryFn: () => ask(sync), select: away });
+}
 
 /** Asks for subjects again at news; for pages that show them. */
 export function useFreshSubjects() {

@@ -40,6 +40,15 @@ export class OwnPatches {
     return this.#byPath.get(path)?.map(({ body }) => body) ?? [];
   }
 
+  /** What is on its way to anything below a path, oldest first. */
+  under(prefix: string): ReadonlyMap<string, readonly object[]> {
+    return new Map(
+      [...this.#byPath]
+        .filter(([path]) => path.startsWith(prefix))
+        .map(([path, patches]) => [path, patches.map(({ body }) => body)]),
+    );
+  }
+
   /**
    * Asks for something, and tells what was on its way to `path` at any moment meanwhile: whether the answer holds it
    * already, nobody knows; putting it on top once more alters nothing.
