@@ -88,10 +88,12 @@ test('what does not come says its address and why; only addresses can be asked a
   commons,
 }) => {
   const board = await emptyBoard(page, running.address, 'failures');
-  await withFiles({ 'none.jpg': Buffer.from('none'), 'torn.zip': Buffer.from('PK\x03\x04torn') }, (paths) =>
-    drop(page, paths, 800, 400),
-  );
   const list = page.getByRole('button', { name: '2 did not come' });
+  const files = { 'none.jpg': Buffer.from('none'), 'torn.zip': Buffer.from('PK\x03\x04torn') };
+  await withFiles(files, async (paths) => {
+    await drop(page, paths, 800, 400);
+    await expect(list).toBeVisible();
+  });
   await list.click();
   await expect(page.getByRole('dialog')).toContainText('The archive cannot be unpacked');
   await expect(page.getByRole('button', { name: 'Ask the addresses again' })).toHaveCount(0);
@@ -156,9 +158,11 @@ test('the perch stays while its window turns to other pages, and shows another b
   await page.getByRole('link', { name: 'Other' }).first().click();
   await stageReady(page);
   await expect(perch.getByRole('heading', { name: 'Perched' })).toBeVisible();
-  await withFiles({ 'torn.zip': Buffer.from('PK\x03\x04torn') }, (paths) => drop(perch, paths, 200, 150));
-  // What it refuses is said in it.
-  await expect(perch.getByText('The archive cannot be unpacked')).toBeVisible();
+  // What it refuses is said in it; the file stays until it was read.
+  await withFiles({ 'torn.zip': Buffer.from('PK\x03\x04torn') }, async (paths) => {
+    await drop(perch, paths, 200, 150);
+    await expect(perch.getByText('The archive cannot be unpacked')).toBeVisible();
+  });
   await page.bringToFront();
   await page.keyboard.press('p');
   await expect(perch.getByRole('heading', { name: 'Other' })).toBeVisible();

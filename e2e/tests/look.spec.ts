@@ -120,7 +120,10 @@ test('everything that opens over a page is clean and fits, too', async ({ page, 
   await expectClean(page, 'hand card', '.hand-card');
   await page.keyboard.press('Escape');
 
-  await withFiles({ 'none.png': Buffer.from('none') }, (files) => drop(page, files, 900, 300));
+  await withFiles({ 'none.png': Buffer.from('none') }, async (files) => {
+    await drop(page, files, 900, 300);
+    await expect(page.getByText('1 did not come')).toBeVisible();
+  });
   await page.getByText('1 did not come').click();
   await expectClean(page, 'what did not come', DIALOG);
 
