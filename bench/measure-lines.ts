@@ -2,7 +2,7 @@ import { fileURLToPath } from 'node:url';
 import type { Page } from '@playwright/test';
 import { build } from 'esbuild';
 
-const CORE = fileURLToPath(new URL('../core/src/board/note-text.ts', import.meta.url));
+const CORE = fileURLToPath(new URL('../core/src/typesetting/break-lines.ts', import.meta.url));
 
 /** Texts that once held a page for seconds, each of one word. */
 const TEXTS = {
@@ -29,8 +29,9 @@ export async function measureLines(open: () => Promise<Page>): Promise<LinesTook
     const page = await open();
     await page.addScriptTag({ content: script });
     const { firstMs, limitMs } = await page.evaluate((word) => {
-      const { breakLines } = (window as unknown as { lines: typeof import('../core/src/board/note-text.ts') })
-        .lines;
+      const { breakLines } = (
+        window as unknown as { lines: typeof import('../core/src/typesetting/break-lines.ts') }
+      ).lines;
       const context = new OffscreenCanvas(1, 1).getContext('2d')!;
       context.font = '16px serif';
       const measure = (piece: string) => context.measureText(piece).width;

@@ -1,5 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createPlacement, keysOnTop } from '@miradero/core/board';
+import { keysOnTop } from '@miradero/core/board';
+import { createPlacement } from '@miradero/core/items';
 import { pictureIdOf } from '@miradero/core/picture';
 import sharp from 'sharp';
 import { createConnection, type Knex } from '../server/src/database/connection.ts';

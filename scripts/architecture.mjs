@@ -10,14 +10,22 @@ import { transformSync } from 'esbuild';
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
-  core: [['board'], ['formats', 'subject'], ['schema'], ['picture'], ['colour', 'geometry', 'text']],
+  core: [
+    ['board'],
+    ['formats', 'subject'],
+    ['schema'],
+    ['items'],
+    ['picture'],
+    ['typesetting'],
+    ['colour', 'geometry', 'text'],
+  ],
   server: [
     ['http'],
     ['pictures', 'library', 'subjects', 'gathering', 'events', 'owners'],
     ['boards'],
     ['intake'],
     ['jobs'],
-    ['pixels'],
+    ['painting', 'pixels'],
     ['pages'],
     ['storage'],
     ['database'],
@@ -29,6 +37,8 @@ const ROOMS = {
     ['perch'],
     ['gather'],
     ['commands'],
+    ['items'],
+    ['tools'],
     ['desk'],
     ['shell'],
     ['stage', 'sync'],

@@ -1,6 +1,15 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -163,15 +172,19 @@ export function makeThrowawayTemplate() {
 /** Where the template lies, for processes below the one that made it. */
 export const TEMPLATE_VARIABLE = 'MIRADERO_PG_TEMPLATE';
 
-function copyTemplate(folder) {
-  const template = process.env[TEMPLATE_VARIABLE];
+function copyTemplate(folder, template) {
   if (template) spawnSync('cp', ['-a', join(template, 'data'), join(folder, 'data')]);
 }
 
-/** A cluster for tests in a fresh folder, gone when stopped. `durable` ones survive being killed. */
-export async function startThrowawayPostgres({ durable = false } = {}) {
+/**
+ * A cluster for tests in a fresh folder, gone when stopped. `durable` ones survive being killed.
+ *
+ * @param options.template - folder of a stopped cluster to start from; without one, an empty cluster
+ * @returns what `startPostgres` does; `stop(keptIn)` moves the stopped cluster there, as a template for others
+ */
+export async function startThrowawayPostgres({ durable = false, template } = {}) {
   const folder = mkdtempSync(join(tmpdir(), 'miradero-pg-'));
-  copyTemplate(folder);
+  copyTemplate(folder, template ?? process.env[TEMPLATE_VARIABLE]);
   const settings = durable
     ? ['synchronous_commit=on']
     : ['fsync=off', 'full_page_writes=off', 'synchronous_commit=off'];
@@ -183,8 +196,9 @@ export async function startThrowawayPostgres({ durable = false } = {}) {
   });
   return {
     ...postgres,
-    async stop() {
+    async stop(keptIn) {
       await postgres.stop().catch(() => {});
+      if (keptIn) renameSync(join(folder, 'data'), join(keptIn, 'data'));
       rmSync(folder, { recursive: true, force: true });
     },
   };

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { setTimeout as pause } from 'node:timers/promises';
-import { applyChange, createNote } from '@miradero/core/board';
+import { applyChange } from '@miradero/core/board';
+import { createNote } from '@miradero/core/items';
 import type { BoardSnapshot, Change, ChangeOutcome, Item, LoggedChange } from '@miradero/core/schema';
 import { TestBoard } from '../support/board.ts';
 import { startRunning } from '../support/running.ts';
@@ -27,7 +28,7 @@ interface Acknowledged {
   readonly revision: number;
 }
 
-const running = await startRunning(true);
+const running = await startRunning({ isDurable: true });
 const boards = await Promise.all(
   Array.from({ length: BOARDS }, (_, index) => TestBoard.create(running.address, `killed ${index + 1}`)),
 );

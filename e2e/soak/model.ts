@@ -12,10 +12,10 @@ import {
   restore,
   sizeAbout,
   takeBack,
-  trimTo,
   turnAbout,
 } from '@miradero/core/board';
 import { centreOf, type Point, type Rectangle } from '@miradero/core/geometry';
+import { trimTo } from '@miradero/core/items';
 import type { Item, Operation } from '@miradero/core/schema';
 
 type Step = Done[];

@@ -10,7 +10,6 @@ import {
   moveBy,
   sizeAbout,
   sizeFactor,
-  trimBetween,
 } from '@miradero/core/board';
 import {
   boardToScreen,
@@ -23,6 +22,7 @@ import {
   subtractPoints,
   type Viewport,
 } from '@miradero/core/geometry';
+import { trimBetween } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import { saved, stageReady, type TestBoard } from '../support/board.ts';

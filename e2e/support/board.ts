@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto';
-import { createPlacement, keysOnTop } from '@miradero/core/board';
+import { keysOnTop } from '@miradero/core/board';
 import { boardToScreen, type Camera, type Point } from '@miradero/core/geometry';
+import { createPlacement } from '@miradero/core/items';
 import type {
   Board,
   BoardSnapshot,
   ChangeOutcome,
   IntakeAnswer,
   Item,
+  Picture,
   Placement,
 } from '@miradero/core/schema';
 import { expect, type Page } from '@playwright/test';
@@ -89,6 +91,19 @@ export class TestBoard {
     }
     await this.change(placed.map((create) => ({ create })));
     return placed;
+  }
+
+  /** Lets pictures that are here stand in a row about (0, 0), 300 board units wide. */
+  async placePictures(pictures: readonly Picture[]): Promise<void> {
+    const stacks = keysOnTop([], pictures.length);
+    const placements = pictures.map((picture, index) =>
+      createPlacement({
+        ...{ id: randomUUID(), stack: stacks[index]!, picture: picture.id, width: 300 },
+        ...{ pictureWidth: picture.width, pictureHeight: picture.height },
+        centre: { x: 340 * index, y: 0 },
+      }),
+    );
+    await this.change(placements.map((create) => ({ create })));
   }
 }
 

@@ -8,7 +8,19 @@ interface Throwaway {
   readonly url: string;
   pid(): number;
   start(): Promise<void>;
-  stop(): Promise<void>;
+  /** @param keptIn - folder that the stopped cluster is moved to, as a template for others */
+  stop(keptIn?: string): Promise<void>;
+}
+
+export interface RunningOptions {
+  /** The database survives SIGKILL (`synchronous_commit=on`). */
+  readonly isDurable?: boolean;
+  /** Hosts on this computer that may be asked for pictures. */
+  readonly fetchesFrom?: readonly string[];
+  /** Folder of a stopped cluster to start from; without one, an empty database. */
+  readonly template?: string;
+  /** Priority of the server and its jobs, as of `nice`. */
+  readonly niceness?: number;
 }
 
 /** A real server on a throwaway PostgreSQL, which tests may kill and start again. */
@@ -20,15 +32,16 @@ export interface Running {
   killServer(): Promise<void>;
   startServer(): Promise<void>;
   killPostgres(): Promise<void>;
-  stop(): Promise<void>;
+  /** @param keptIn - see `Throwaway` */
+  stop(keptIn?: string): Promise<void>;
 }
 
-export async function startThrowaway(isDurable: boolean): Promise<Throwaway> {
+async function startThrowaway({ isDurable = false, template }: RunningOptions): Promise<Throwaway> {
   const path = new URL('../../scripts/postgres.mjs', import.meta.url).href;
   const { startThrowawayPostgres } = (await import(path)) as {
-    startThrowawayPostgres(options: { durable: boolean }): Promise<Throwaway>;
+    startThrowawayPostgres(options: { durable: boolean; template?: string }): Promise<Throwaway>;
   };
-  return startThrowawayPostgres({ durable: isDurable });
+  return startThrowawayPostgres({ durable: isDurable, ...(template ? { template } : {}) });
 }
 
 function freePort(): Promise<number> {
@@ -41,8 +54,14 @@ function freePort(): Promise<number> {
   });
 }
 
-function launch(databaseUrl: string, port: number, fetchesFrom: readonly string[]): Promise<ChildProcess> {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+function launch(
+  databaseUrl: string,
+  port: number,
+  { fetchesFrom = [], niceness = 0 }: RunningOptions,
+): Promise<ChildProcess> {
+  const command = [process.execPath, '--import', 'tsx', 'server/src/main.ts'];
+  // From its start on: what it starts itself inherits it.
+  const child = spawn('nice', ['-n', String(niceness), ...command], {
     cwd: ROOT,
     env: {
       ...process.env,
@@ -62,14 +81,10 @@ function launch(databaseUrl: string, port: number, fetchesFrom: readonly string[
 
 const gone = (child: ChildProcess) => new Promise((resolve) => child.once('exit', resolve));
 
-/**
- * @param fetchesFrom - hosts on this computer that may be asked for pictures
- * @param isDurable - the database survives SIGKILL (`synchronous_commit=on`)
- */
-export async function startRunning(isDurable = false, fetchesFrom: readonly string[] = []): Promise<Running> {
-  const postgres = await startThrowaway(isDurable);
+export async function startRunning(options: RunningOptions = {}): Promise<Running> {
+  const postgres = await startThrowaway(options);
   const port = await freePort();
-  let server = await launch(postgres.url, port, fetchesFrom);
+  let server = await launch(postgres.url, port, options);
   const end = async (signal: NodeJS.Signals) => {
     if (server.exitCode !== null || server.signalCode !== null) return;
     const ended = gone(server);
@@ -82,14 +97,14 @@ export async function startRunning(isDurable = false, fetchesFrom: readonly stri
     postgres,
     killServer: () => end('SIGKILL'),
     async startServer() {
-      server = await launch(postgres.url, port, fetchesFrom);
+      server = await launch(postgres.url, port, options);
     },
     async killPostgres() {
       process.kill(postgres.pid(), 'SIGKILL');
     },
-    async stop() {
+    async stop(keptIn) {
       await end('SIGTERM');
-      await postgres.stop();
+      await postgres.stop(keptIn);
     },
   };
 }

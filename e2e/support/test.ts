@@ -23,7 +23,7 @@ export const test = base.extend<{ page: Page }, Shared>({
   ],
   running: [
     async ({ commons }, use) => {
-      const running = await startRunning(false, [new URL(commons.address).host]);
+      const running = await startRunning({ fetchesFrom: [new URL(commons.address).host] });
       await use(running);
       await running.stop();
     },

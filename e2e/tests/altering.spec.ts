@@ -1,4 +1,4 @@
-import { heightOf } from '@miradero/core/board';
+import { heightOf } from '@miradero/core/items';
 import type { Placement } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import {

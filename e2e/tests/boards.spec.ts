@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { createNote } from '@miradero/core/board';
+import { createNote } from '@miradero/core/items';
 import type { Note, Placement } from '@miradero/core/schema';
 import { clickOnBoard, colourAt, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';

@@ -13,7 +13,7 @@ import { type Running, startRunning } from '../support/running.ts';
 const test = base.extend<{ running: Running; browser: Browser }>({
   // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the names of what a fixture needs from here
   running: async ({}, use) => {
-    const running = await startRunning(true);
+    const running = await startRunning({ isDurable: true });
     await use(running);
     await running.stop();
   },

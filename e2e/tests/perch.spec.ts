@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test';
 import { dragOnBoard, openBoard, saved, TestBoard } from '../support/board.ts';
 import { drop, withFiles } from '../support/drops.ts';
+import { placementsOf } from '../support/gathering.ts';
 import { testPicture } from '../support/pictures.ts';
 import { expect, test } from '../support/test.ts';
 
@@ -138,5 +139,50 @@ test('what is dropped or pasted into the perch comes onto its board', async ({ p
     document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }));
   });
   await expect.poll(async () => (await board.standing()).some(({ kind }) => kind === 'note')).toBe(true);
+  await perch.close();
+});
+
+test('the tools of the board work in the perch, by its keys and under its pointer', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'tools in the perch');
+  await board.place([4]);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  const { width, height } = await perch.evaluate(() => ({ width: innerWidth, height: innerHeight }));
+  const middle = { x: width / 2, y: (height - 28) / 2 };
+  const standing = async () => (await placementsOf(board))[0]!;
+
+  // A drag only pans while no tool is taken.
+  const before = await standing();
+  await perch.mouse.move(middle.x, middle.y);
+  await perch.mouse.down();
+  await perch.mouse.move(middle.x + 40, middle.y + 20, { steps: 4 });
+  await perch.mouse.up();
+  await perch.keyboard.press('0');
+
+  // A held key turns what is under the pointer.
+  await perch.mouse.move(middle.x + 20, middle.y);
+  await perch.keyboard.down('r');
+  await perch.mouse.down();
+  await perch.mouse.move(middle.x + 20, middle.y + 30, { steps: 4 });
+  await perch.mouse.up();
+  await perch.keyboard.up('r');
+  await expect.poll(async () => (await standing()).turn).not.toBe(0);
+  expect((await standing()).centre).toEqual(before.centre);
+  await perch.keyboard.press('Control+z');
+  await expect.poll(async () => (await standing()).turn).toBe(0);
+
+  // And the trim marks what is kept, there as on the board.
+  await perch.mouse.move(middle.x + 5, middle.y);
+  await perch.keyboard.press('t');
+  await perch.mouse.move(middle.x - 20, middle.y - 15);
+  await perch.mouse.down();
+  await perch.mouse.move(middle.x + 20, middle.y + 15, { steps: 4 });
+  await perch.mouse.up();
+  await expect.poll(async () => (await standing()).trim.width).toBeLessThan(1);
+  await perch.keyboard.press('Escape');
+  await expect(page.locator('.is-trimming')).toHaveCount(0);
   await perch.close();
 });

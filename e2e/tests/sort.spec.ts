@@ -2,37 +2,21 @@ import { readdirSync, readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import type { LibraryAnswer, Picture } from '@miradero/core/schema';
 import type { Locator, Page } from '@playwright/test';
-import { loadSorting } from '../../demo/load.ts';
 import { SUBJECTS } from '../../demo/sorting.ts';
 import { TestBoard } from '../support/board.ts';
+import { demoTemplate } from '../support/demo-template.ts';
 import { demo, placementsOf } from '../support/gathering.ts';
 import { type Running, startRunning } from '../support/running.ts';
 import { expect, test } from '../support/test.ts';
 
-/** The demo's rendered pictures, with what was said of them: more than a hundred. */
-const FILES = readdirSync(demo(''))
-  .filter((file) => file.endsWith('.truth.json'))
-  .map(
-    (file) => JSON.parse(readFileSync(demo(file), 'utf8')) as { file: string; kind: string; width?: number },
-  )
-  .filter(
-    ({ kind, file, width = 0 }) =>
-      (kind === 'rendered' && width < 2_500) || /^lantern-060-(rescaled|mirrored)/.test(file),
-  )
-  .map(({ file }) => file);
+/** All that the demo has, with what was said of it: more than a hundred pictures. */
+const FILES = readdirSync(demo('')).filter((file) => file.endsWith('.truth.json'));
 const [FERRY] = SUBJECTS;
 
 let running: Running;
 test.beforeAll(async () => {
-  test.setTimeout(480_000);
-  running = await startRunning();
-  await loadSorting(running.address, undefined, FILES);
-  await expect
-    .poll(async () => (await search('limit=500')).pictures.filter(({ measures }) => measures).length, {
-      timeout: 420_000,
-      intervals: [2_000],
-    })
-    .toBe(FILES.length);
+  test.setTimeout(600_000);
+  running = await startRunning(await demoTemplate());
 });
 test.afterAll(() => running.stop());
 
@@ -60,8 +44,9 @@ test('from more than a hundred pictures to the one wanted: by word, part, colour
   // Slower than the line rests before it asks: what comes back must not touch what is typed meanwhile.
   await page.keyboard.type('storm lan flame', { delay: 230 });
   await expect(page.getByRole('searchbox')).toHaveValue('storm lan flame');
-  await expect(count(page)).toHaveText('1 picture');
-  await expect(nameOf(page, 'Storm lantern, flame and glass')).toBeVisible();
+  // As a still and in a wider gamut.
+  await expect(count(page)).toHaveText('2 pictures');
+  await expect(nameOf(page, 'Storm lantern, flame and glass')).toHaveCount(2);
   // A slip of the hand is forgiven, and said.
   await page.getByRole('searchbox').fill('manequin crank');
   await expect(count(page)).toContainText('spelt nearly so');
@@ -77,7 +62,7 @@ test('from more than a hundred pictures to the one wanted: by word, part, colour
   await page.getByRole('button', { name: 'chain wheel', exact: true }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByTestId('asked')).toContainText('The ferry: chain wheel');
-  await expect(shown(page)).toHaveCount(2);
+  await expect(shown(page)).toHaveCount(FILES.filter((file) => file.startsWith('chain-wheel-')).length);
   await page.getByRole('button', { name: 'No longer The ferry: chain wheel' }).click();
   await expect(count(page)).toHaveText(`${FILES.length} pictures`);
 
@@ -111,6 +96,7 @@ test('orders by what was measured, as a wall and as a list; a search is kept', a
   await page.getByText('kept searches').click();
   await page.getByLabel('Name for this search').fill('poses, simple first');
   await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'poses, simple first', exact: true })).toBeVisible();
   await page.keyboard.press('Escape');
   await library(page);
   await page.getByText('kept searches').click();
@@ -159,11 +145,13 @@ test('many are told the same at once, and each is as it was when that is taken b
   await page.getByTestId('wall').focus();
   await page.keyboard.press('2');
   await expect.poll(async () => (await search('pile=maybe&tag=crew')).total).toBe(4);
-  for (const left of [4, 4, 4, 0]) {
-    await page.keyboard.press('Control+z');
-    await expect(page.getByText(/Taken back/)).toBeVisible();
-    await expect.poll(async () => (await search('tag=crew')).total).toBe(left);
-  }
+  // As fast as the key repeats: each press takes back one more.
+  for (let press = 0; press < 5; press += 1) await page.keyboard.press('Control+z');
+  await expect(page.getByText('Taken back: Tagged crew.')).toBeVisible();
+  await expect.poll(async () => (await search('tag=crew')).total).toBe(0);
+  await expect
+    .poll(async () => (await (await fetch(`${running.address}/api/library/words`)).json()).tags)
+    .not.toContainEqual(expect.objectContaining({ name: 'crew' }));
   const facts = ({ id, name, tags, purposes, pile }: Picture) => ({ id, name, tags, purposes, pile });
   expect((await search('words=mannequin&sort=name')).pictures.map(facts)).toEqual(before.map(facts));
 });
@@ -178,7 +166,7 @@ test('what stands on a board says so before it is put away; it is brought back',
   await page.getByRole('button', { name: 'close', exact: true }).click();
   await page.getByTestId('wall').focus();
   await page.keyboard.press('h');
-  await expect(page.getByText('stand on Low light, and stay there')).toBeVisible();
+  await expect(page.getByText('It stands on Light on the marsh, Low light, and stays there.')).toBeVisible();
   await page.getByRole('button', { name: 'put away all the same' }).click();
   await expect(page.getByText('No picture is like that')).toBeVisible();
   expect(await placementsOf(board)).toHaveLength(1);
@@ -257,8 +245,9 @@ test('one picture alone: regions, note, dials by one drag each, taken back; copi
   const copies = page.getByText('Near copies').locator('..');
   await expect(copies.getByText('that one, mirrored')).toBeVisible();
   await expect(copies.getByText('better').first()).toBeVisible();
+  const before = (await now()).copies.length;
   await copies.getByRole('button', { name: 'this one everywhere' }).first().click();
-  await expect.poll(async () => (await now()).copies.length).toBe(1);
+  await expect.poll(async () => (await now()).copies.length).toBe(before - 1);
   const results = await new AxeBuilder({ page }).analyze();
   expect(results.violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')).toEqual(
     [],

@@ -12,7 +12,7 @@ const centre = async (board: TestBoard) => ((await board.item('p1')) as Placemen
 
 test('a server that is gone and a database that is gone are told apart; both end by themselves', async () => {
   test.setTimeout(120_000);
-  const running = await startRunning(true);
+  const running = await startRunning({ isDurable: true });
   const browser = await launchBrowser();
   try {
     const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();

@@ -44,8 +44,8 @@ test.describe('files', () => {
         (await picturesOf(running.address, `board=${board.id}`)).map(({ name }) => name).sort(),
       )
       .toEqual(['Reed 1', 'Reed 2', 'Reed 3', 'Reed 4']);
-    // Keys act again: twice what was mirrored, and the drop.
-    for (let step = 0; step < 3; step += 1) await page.keyboard.press('Control+z');
+    // Keys act again: the names, twice what was mirrored, and the drop.
+    for (let step = 0; step < 4; step += 1) await page.keyboard.press('Control+z');
     await saved(page);
     expect(await placementsOf(board)).toEqual([]);
   });

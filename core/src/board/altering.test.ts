@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { centreOf, type Point } from '../geometry/index.ts';
+import { pictureToBoard, WHOLE } from '../items/index.ts';
 import type { Item, Operation, Placement } from '../schema/index.ts';
 import {
   angleBetween,
@@ -12,11 +13,9 @@ import {
   MIN_OPACITY,
   mirror,
   normalTurn,
-  pictureToBoard,
   restore,
   sizeAbout,
   turnAbout,
-  WHOLE,
 } from './index.ts';
 import { item, placement } from './test/arbitrary.ts';
 

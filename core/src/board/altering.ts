@@ -6,9 +6,9 @@ import {
   subtractPoints,
   turnPoint,
 } from '../geometry/index.ts';
-import type { Item, Operation, Placement } from '../schema/index.ts';
-import { cornersOf, heightOf } from './item-geometry.ts';
-import { trimTo, WHOLE } from './trimming.ts';
+import { heightOf, kindOf } from '../items/index.ts';
+import type { Item, Operation } from '../schema/index.ts';
+import { cornersOf } from './item-geometry.ts';
 
 const MIN_WIDTH = 1;
 
@@ -23,8 +23,7 @@ export const alongOneAxis = (delta: Point): Point =>
   Math.abs(delta.x) >= Math.abs(delta.y) ? { x: delta.x, y: 0 } : { x: 0, y: delta.y };
 
 /**
- * Sizes items together by `factor` about the fixed point `anchor` (board units). Aspects stay; a note scales as a
- * picture does.
+ * Sizes items together by `factor` about the fixed point `anchor` (board units). Aspects stay.
  */
 export function sizeAbout(items: Iterable<Item>, anchor: Point, factor: number): Operation[] {
   const all = [...items];
@@ -38,7 +37,7 @@ export function sizeAbout(items: Iterable<Item>, anchor: Point, factor: number):
         y: anchor.y + (item.centre.y - anchor.y) * kept,
       },
       width: item.width * kept,
-      ...(item.kind === 'note' ? { height: item.height * kept } : {}),
+      ...kindOf(item).sized?.(item, kept),
     },
   }));
 }
@@ -74,7 +73,7 @@ export const angleBetween = (anchor: Point, from: Point, to: Point): number => {
 
 /**
  * Mirrors items together as they are seen: `flipX` left for right, `flipY` top for bottom, about their common centre.
- * Text is not mirrored, only moved to its new place.
+ * What is not to be mirrored is only moved to its new place.
  */
 export function mirror(items: Iterable<Item>, axis: 'flipX' | 'flipY'): Operation[] {
   const all = [...items];
@@ -88,7 +87,7 @@ export function mirror(items: Iterable<Item>, axis: 'flipX' | 'flipY'): Operatio
         y: axis === 'flipY' ? 2 * middle.y - item.centre.y : item.centre.y,
       },
       turn: normalTurn(-item.turn),
-      ...(item.kind === 'placement' ? { [axis]: !item[axis] } : {}),
+      ...kindOf(item).mirrored?.(item, axis),
     },
   }));
 }
@@ -109,10 +108,8 @@ export const opacityWithin = (opacity: number): number =>
  */
 export const restore = (items: Iterable<Item>): Operation[] =>
   [...items].map((item) => {
-    const upright = { turn: 0, opacity: 1 };
-    if (item.kind !== 'placement') return { item: item.id, set: upright };
-    const { width } = trimTo(item, WHOLE).set as Pick<Placement, 'width'>;
-    return { item: item.id, set: { ...upright, flipX: false, flipY: false, trim: WHOLE, width } };
+    const set = { turn: 0, opacity: 1, ...kindOf(item).restored?.(item) };
+    return { item: item.id, set };
   });
 
 /**

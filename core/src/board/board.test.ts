@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyAffine, centreOf, overlaps, type Rectangle } from '../geometry/index.ts';
+import { heightOf, pictureToBoard, trimBetween, trimByHandle, trimTo, WHOLE } from '../items/index.ts';
 import type { Item, Placement } from '../schema/index.ts';
 import {
   alongOneAxis,
@@ -8,7 +9,6 @@ import {
   applyOperation,
   arrange,
   boundsOf,
-  breakLines,
   compareStacking,
   cornersOf,
   distanceToItem,
@@ -17,18 +17,12 @@ import {
   freeCentre,
   HANDLES,
   handlePoint,
-  heightOf,
   isOnItem,
   keysOnTop,
-  pictureToBoard,
   restack,
   restackByStep,
   sizeAbout,
   sizeFactor,
-  trimBetween,
-  trimByHandle,
-  trimTo,
-  WHOLE,
 } from './index.ts';
 import { board, placement } from './test/arbitrary.ts';
 
@@ -314,58 +308,6 @@ describe('draw list', () => {
   it('asks for the level by the size of the whole picture, not of its trimmed part', () => {
     const trimmed = { ...plain, width: 50, trim: { x: 0, y: 0, width: 0.5, height: 0.5 } };
     const [drawn] = drawList([trimmed], { x: -99, y: -99, width: 198, height: 198 });
-    expect(drawn).toMatchObject({ kind: 'placement', longestSide: 100 });
-  });
-});
-
-describe('lines of a note', () => {
-  const measure = (piece: string) => piece.length;
-
-  it('breaks at spaces, keeps line ends, breaks long words', () => {
-    expect(breakLines('the glass is lightest', 9, measure)).toEqual(['the glass', 'is', 'lightest']);
-    expect(breakLines('a\n\nb', 9, measure)).toEqual(['a', '', 'b']);
-    expect(breakLines('abcdefghij', 4, measure)).toEqual(['abcd', 'efgh', 'ij']);
-  });
-
-  it('breaks between Chinese characters and syllables of kana, not before a full stop or after a bracket', () => {
-    expect(breakLines('潮水退去时渡船停在泥滩上', 5, measure)).toEqual(['潮水退去时', '渡船停在泥', '滩上']);
-    expect(breakLines('渡船停。灯灭', 3, measure)).toEqual(['渡船', '停。灯', '灭']);
-    expect(breakLines('渡船「灯」灭', 3, measure)).toEqual(['渡船', '「灯」', '灭']);
-    expect(breakLines('はしけのロープ', 4, measure)).toEqual(['はしけの', 'ロープ']);
-  });
-
-  it('breaks Thai between words, and never within one character', () => {
-    expect(breakLines('เรือข้ามฟากจอด', 6, measure).join('|')).toMatch(/^เรือ/);
-    const family = '👨‍👩‍👧';
-    for (const line of breakLines(family.repeat(9), 10, measure))
-      expect(line.replaceAll(family, '')).toBe('');
-  });
-
-  it('loses no letter and keeps every line within its width', () => {
-    const wide = fc.string({ maxLength: 80 });
-    const any = fc.string({ unit: 'grapheme', maxLength: 80 });
-    const mixed = fc.string({ unit: fc.constantFrom(...'ab 。渡船「」のーเ\n-'), maxLength: 200 });
-    fc.assert(
-      fc.property(fc.oneof(wide, any, mixed), fc.integer({ min: 1, max: 90 }), (text, width) => {
-        const lines = breakLines(text, width, measure);
-        expect(lines.join('').replace(/\s/g, '')).toBe(text.replace(/\s/g, ''));
-        for (const line of lines) {
-          const characters = [...new Intl.Segmenter('en').segment(line.trim())];
-          if (characters.length > 1) expect(line.trimStart().length).toBeLessThanOrEqual(width);
-        }
-      }),
-    );
-  });
-
-  it('measures each character once, however long the word', () => {
-    let count = 0;
-    const counted = (piece: string) => {
-      count += 1;
-      return piece.length;
-    };
-    expect(breakLines('storm'.repeat(4_000), 30, counted)).toHaveLength(Math.ceil(20_000 / 30));
-    expect(count).toBe(5);
-    breakLines('storm lantern storm lantern', 30, counted);
-    expect(count).toBe(8);
+    expect(drawn!.primitives).toMatchObject([{ kind: 'picture', longestSide: 100 }]);
   });
 });

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { createNote } from '../items/index.ts';
 import type { Change, Item } from '../schema/index.ts';
-import { applyChange, createNote, type Done, recordDone, takeBack } from './index.ts';
+import { applyChange, type Done, factsBefore, recordDone, takeBack, takeBackFacts } from './index.ts';
 import { board, change } from './test/arbitrary.ts';
 
 const mapOf = (items: readonly Item[]) => new Map(items.map((item) => [item.id, item]));
@@ -65,5 +66,64 @@ describe('history', () => {
     const done = make(before, mine);
     applyChange(before, { id: 'other', operations: [{ item: 'n', set: { text: 'three' } }] });
     expect(takeBack(before, done)).toEqual({ operations: [{ item: 'n', set: { width: 100 } }], skipped: 1 });
+  });
+});
+
+describe('facts', () => {
+  const value = fc.oneof(fc.string(), fc.integer(), fc.boolean(), fc.constant(null), fc.array(fc.string()));
+  const some = fc.dictionary(fc.constantFrom('name', 'note', 'pile', 'surround'), value);
+  const source = fc.dictionary(fc.constantFrom('page', 'creator', 'licence'), fc.option(fc.string()));
+  const facts = fc
+    .tuple(some, source)
+    .map(([own, of]) => ({ ...own, source: of }) as Record<string, unknown>);
+  const merged = (now: Record<string, unknown>, patch: Record<string, unknown>) => ({
+    ...now,
+    ...patch,
+    source: { ...(now.source as object), ...(patch.source as object) },
+  });
+  /** Absent, null and empty are one. */
+  const plain = (all: object): object =>
+    Object.fromEntries(
+      Object.entries(all)
+        .filter(([, one]) => one !== null && one !== '' && one !== undefined)
+        .map(([name, one]) => [name, name === 'source' ? plain(one as object) : one]),
+    );
+
+  it('are what they were when what was said of them is taken back', () => {
+    fc.assert(
+      fc.property(facts, facts, (now, patch) => {
+        const before = factsBefore(now, patch);
+        const after = merged(now, patch);
+        const { set, skipped } = takeBackFacts(after, before, patch);
+        expect(skipped).toBe(0);
+        const back = merged(after, set);
+        const ofNow = Object.fromEntries(Object.keys(now).map((name) => [name, back[name as 'source']]));
+        expect(plain(ofNow)).toEqual(plain(now));
+      }),
+    );
+  });
+
+  it('that were said anew since are left, and counted', () => {
+    const before = { name: 'Lantern', source: { page: null, creator: 'Oskin' } };
+    const after = { name: 'Lamp', source: { page: 'https://a.example', creator: 'Wren' } };
+    const now = { name: 'Lamp', source: { page: 'https://a.example', creator: 'Orla' } };
+    expect(takeBackFacts(now, before, after)).toEqual({
+      set: { name: 'Lantern', source: { page: null } },
+      skipped: 1,
+    });
+    expect(takeBackFacts(undefined, before, after)).toEqual({ set: before, skipped: 0 });
+  });
+
+  it('of a view that nobody had said are unsaid again', () => {
+    const view = {
+      azimuthDeg: 30,
+      elevationDeg: 0,
+      lightAzimuthDeg: null,
+      lightElevationDeg: null,
+      distance: null,
+    };
+    expect(factsBefore({ views: {} }, { views: { s: view } })).toEqual({
+      views: { s: { ...view, azimuthDeg: null, elevationDeg: null } },
+    });
   });
 });

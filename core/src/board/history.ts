@@ -1,11 +1,7 @@
-import type { Change, Operation } from '../schema/index.ts';
+import { type Change, type Done, type Operation, UNSAID_VIEW } from '../schema/index.ts';
 import { type BoardState, invertChange, sameValue } from './state.ts';
 
-/** A change that was made, and what takes it back. */
-export interface Done {
-  readonly change: Change;
-  readonly inverse: readonly Operation[];
-}
+export type { Done };
 
 /** What taking back came to: the operations to apply, and how many properties were left as another window set them. */
 export interface TakenBack {
@@ -60,3 +56,62 @@ export function takeBack(now: BoardState, done: Done): TakenBack {
   }
   return { operations, skipped };
 }
+
+/** Facts of a picture, a board or a subject, as far as one gesture set them. */
+export type Facts = Readonly<Record<string, unknown>>;
+
+/** Facts that consist of parts which are set one by one. */
+const IN_PARTS: ReadonlySet<string> = new Set(['source', 'views']);
+
+/** Absent, null and empty text are one to the person who set them. */
+const sameFact = (a: unknown, b: unknown): boolean =>
+  sameValue(a === undefined || a === '' ? null : a, b === undefined || b === '' ? null : b);
+
+/**
+ * Computes what takes facts back from what they are `now`. One that no longer has the value that it was set to (`after`)
+ * was set since by somebody else: it is skipped and counted.
+ *
+ * @param now - undefined where nobody can say: then all of it is taken back
+ */
+export function takeBackFacts(
+  now: Facts | undefined,
+  before: Facts,
+  after: Facts,
+): { readonly set: Record<string, unknown>; readonly skipped: number } {
+  const set: Record<string, unknown> = {};
+  let skipped = 0;
+  for (const [name, was] of Object.entries(before)) {
+    if (IN_PARTS.has(name) && was !== null && typeof was === 'object') {
+      const inner = takeBackFacts(
+        now && ((now[name] ?? {}) as Facts),
+        was as Facts,
+        (after[name] ?? {}) as Facts,
+      );
+      if (Object.keys(inner.set).length > 0) set[name] = inner.set;
+      skipped += inner.skipped;
+    } else if (now === undefined || sameFact(now[name], after[name])) set[name] = was;
+    else skipped += 1;
+  }
+  return { set, skipped };
+}
+
+/** What a fact is where nobody said it, other than null. */
+const ABSENT: Facts = { note: '', tags: [], purposes: [], parts: [], isPutAway: false, isToScale: false };
+
+/** What facts were, as far as `patch` sets them. */
+export const factsBefore = (now: Facts, patch: Facts): Record<string, unknown> =>
+  Object.fromEntries(
+    Object.entries(patch).map(([name, value]) => [
+      name,
+      name === 'views'
+        ? Object.fromEntries(
+            Object.keys(value as Facts).map((subject) => [
+              subject,
+              (now.views as Facts | undefined)?.[subject] ?? UNSAID_VIEW,
+            ]),
+          )
+        : IN_PARTS.has(name) && value !== null && typeof value === 'object'
+          ? factsBefore((now[name] ?? {}) as Facts, value as Facts)
+          : (now[name] ?? ABSENT[name] ?? null),
+    ]),
+  );

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { createNote } from '../items/index.ts';
 import type { Change, Item, LoggedChange } from '../schema/index.ts';
-import { applyChange, createNote, Replica } from './index.ts';
+import { applyChange, Replica } from './index.ts';
 import { board, change } from './test/arbitrary.ts';
 
 /** The server: orders changes, refuses some; it knows what it accepted by its id, and forgets what it refused. */

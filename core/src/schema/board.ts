@@ -50,3 +50,12 @@ export interface BoardSnapshot {
   /** Id of the change that led to this revision; null for a board to which nothing was done. */
   readonly lastChange: string | null;
 }
+
+/** `GET /api/health`: whether requests and background work are served right now, and what is away. */
+export interface Health {
+  readonly isReady: boolean;
+  readonly database: 'ready' | 'away';
+  readonly jobs: 'ready' | 'away' | 'unknown';
+  /** Jobs that nobody has begun yet; null where nobody can say. */
+  readonly waitingJobs: number | null;
+}

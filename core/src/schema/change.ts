@@ -18,6 +18,24 @@ export interface Change {
   readonly operations: readonly Operation[];
 }
 
+/** A change that was made, and what takes it back. */
+export interface Done {
+  readonly change: Change;
+  readonly inverse: readonly Operation[];
+}
+
+/** The same, with the board on which it was made. */
+export interface BoardDone {
+  readonly board: string;
+  readonly done: Done;
+}
+
+/** What deciding about two near copies did: changes of boards, and which picture was put away. */
+export interface SettledCopy {
+  readonly changes: readonly BoardDone[];
+  readonly putAway: string | null;
+}
+
 /** The form of a change; deliberately open about values, which are checked by kind. */
 export const changeSchema = {
   $id: 'change',

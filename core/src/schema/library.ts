@@ -117,7 +117,11 @@ const beforeSchema = {
 export const restoreSchema = {
   $id: 'restore',
   type: 'object',
-  properties: { before: { type: 'array', items: beforeSchema, minItems: 1, maxItems: 5_000 } },
+  properties: {
+    before: { type: 'array', items: beforeSchema, minItems: 1, maxItems: 5_000 },
+    /** What the same pictures were told: what is no longer so was told anew by somebody since, and stays. */
+    after: { type: 'array', items: beforeSchema, minItems: 1, maxItems: 5_000 },
+  },
   required: ['before'],
   additionalProperties: false,
 } as const;
@@ -145,6 +149,12 @@ export interface LibraryAnswer {
 export interface BulkAnswer {
   /** To be handed to `restore` to take it back. */
   readonly before: readonly Before[];
+  readonly after: readonly Before[];
+}
+
+/** What taking back came to: what each picture was, what it is again, and how many properties stayed. */
+export interface RestoreAnswer extends BulkAnswer {
+  readonly skipped: number;
 }
 
 /** Searches that a person keeps, as one of their settings. */

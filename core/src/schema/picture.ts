@@ -182,13 +182,16 @@ export const aboutPictureSchema = {
 } as const;
 export type AboutPicture = FromSchema<typeof aboutPictureSchema>;
 
-/** What shall become of two near copies: `keep` stands everywhere from then on, or both stay as they are. */
+/**
+ * What shall become of two near copies: `keep` stands everywhere from then on, or both stay as they are; `undecided` takes
+ * it back that nothing more is said of them.
+ */
 export const settleCopySchema = {
   $id: 'settle-copy',
   type: 'object',
   properties: {
     other: { type: 'string', format: 'uuid' },
-    keep: { enum: ['this', 'other', 'both'] },
+    keep: { enum: ['this', 'other', 'both', 'undecided'] },
   },
   required: ['other', 'keep'],
   additionalProperties: false,

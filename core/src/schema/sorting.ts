@@ -56,6 +56,11 @@ const viewSchema = {
  * from behind them, 90 from their right, 180 from behind the subject.
  */
 export type View = FromSchema<typeof viewSchema>;
+/** The view of a subject that nobody said anything of. */
+export const UNSAID_VIEW: View = {
+  ...{ azimuthDeg: null, elevationDeg: null, lightAzimuthDeg: null, lightElevationDeg: null },
+  distance: null,
+};
 
 const tag = {
   type: 'string',

@@ -1,4 +1,5 @@
 import { applyOperation, itemIdOf } from '@miradero/core/board';
+import { picturesOf } from '@miradero/core/items';
 import {
   CHANGE_LIMITS,
   type Change,
@@ -8,6 +9,7 @@ import {
   ITEM_SCHEMAS,
   type Item,
   type ItemKind,
+  isItemKind,
   type LoggedChange,
   SET_SCHEMAS,
 } from '@miradero/core/schema';
@@ -18,7 +20,8 @@ import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { ProblemError } from '../http/problem.ts';
 import { compileSchema, explain } from '../http/validation.ts';
-import { type Queue, queuePreview } from '../jobs/queue.ts';
+import { PREVIEW } from '../jobs/kinds.ts';
+import type { Queue } from '../jobs/queue.ts';
 
 const TITLES: Readonly<Record<Exclude<ChangeRefusalCode, 'set-aside'>, string>> = {
   malformed: 'The change holds something that a board cannot take.',
@@ -30,8 +33,12 @@ const TITLES: Readonly<Record<Exclude<ChangeRefusalCode, 'set-aside'>, string>> 
 };
 
 const isChange = compileSchema(changeSchema);
-const isItem = { placement: compileSchema(ITEM_SCHEMAS.placement), note: compileSchema(ITEM_SCHEMAS.note) };
-const isSet = { placement: compileSchema(SET_SCHEMAS.placement), note: compileSchema(SET_SCHEMAS.note) };
+const compiled = <S extends object>(schemas: Readonly<Record<ItemKind, S>>) =>
+  Object.fromEntries(
+    Object.entries<S>(schemas).map(([kind, schema]) => [kind, compileSchema(schema)]),
+  ) as Record<ItemKind, ReturnType<typeof compileSchema>>;
+const isItem = compiled(ITEM_SCHEMAS);
+const isSet = compiled(SET_SCHEMAS);
 
 interface Refusal {
   readonly code: ChangeRefusalCode;
@@ -41,8 +48,6 @@ const refusal = (code: keyof typeof TITLES, why?: string): Refusal => ({
   code,
   title: why ? `${TITLES[code]} (${why})` : TITLES[code],
 });
-
-const isKind = (kind: unknown): kind is ItemKind => kind === 'placement' || kind === 'note';
 
 /** Applies one change to a copy of what it touches; the copy is kept only when every operation is good. */
 function tryChange(
@@ -56,10 +61,11 @@ function tryChange(
     const present = touched.get(id) ?? items.get(id);
     if ('create' in operation) {
       const { kind } = operation.create;
-      if (!isKind(kind)) return refusal('malformed', `unknown kind of item: ${String(kind).slice(0, 40)}`);
+      if (!isItemKind(kind))
+        return refusal('malformed', `unknown kind of item: ${String(kind).slice(0, 40)}`);
       if (!isItem[kind](operation.create)) return refusal('malformed', explain(isItem[kind].errors));
       if (present !== undefined) return refusal('item-exists');
-      if (kind === 'placement' && foreignPictures.has(operation.create.picture))
+      if (picturesOf(operation.create).some((picture) => foreignPictures.has(picture)))
         return refusal('foreign-picture');
     } else {
       if (present === undefined) return refusal('unknown-item');
@@ -74,7 +80,7 @@ function tryChange(
 }
 
 /** Pictures that changes place, or put in the place of others. */
-const picturesOf = (changes: readonly Change[]): string[] => {
+const picturesNamedBy = (changes: readonly Change[]): string[] => {
   const named = changes.flatMap((change) =>
     change.operations.map((operation) => ('create' in operation ? operation.create : operation.set)),
   );
@@ -129,7 +135,7 @@ export async function acceptChanges(
     const ids = new Set(fresh.flatMap((change) => change.operations.map(itemIdOf)));
     const items = new Map((await findItemsById(trx, board, [...ids])).map((item) => [item.id, item]));
     const standing = new Set(items.keys());
-    const foreign = await findForeignPictures(trx, owner, picturesOf(fresh));
+    const foreign = await findForeignPictures(trx, owner, picturesNamedBy(fresh));
 
     const altered = new Map<string, Item>();
     const accepted: LoggedChange[] = [];
@@ -160,7 +166,7 @@ export async function acceptChanges(
       [...altered.values()].filter((item) => !isStanding(item)),
     );
     await appendChanges(trx, board, accepted);
-    await queuePreview(queue, trx, board);
+    await queue.send(trx, PREVIEW, { board });
     await notifyNews(trx, owner, { kind: 'board', board, revision });
     return outcomes;
   });

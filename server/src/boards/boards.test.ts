@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { createNote, createPlacement } from '@miradero/core/board';
+import { createNote, createPlacement } from '@miradero/core/items';
 import type {
   Board,
   BoardSnapshot,

@@ -1,10 +1,13 @@
 import { randomUUID } from 'node:crypto';
-import { createNote, createPlacement } from '@miradero/core/board';
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { munsellValueToGrey8 } from '@miradero/core/colour';
+import { createNote, createPlacement, NOTE_TYPE } from '@miradero/core/items';
 import type { Board, BoardSnapshot, IntakeAnswer, Item, Picture } from '@miradero/core/schema';
+import { create, type Font } from 'fontkit';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PREVIEW } from '../jobs/paint-preview.ts';
+import { PREVIEW } from '../painting/paint-preview.ts';
 import { startTestServer, type TestServer, until } from '../test/server.ts';
 
 let server: TestServer;
@@ -101,6 +104,41 @@ describe('previews of boards', () => {
     );
     near(on(540, 100), VERDIGRIS);
     near(on(240, 200), grey(5));
+  });
+
+  it('show the letters of a note where they stand, as the serif draws them', {
+    timeout: 60_000,
+  }, async () => {
+    const board = await createBoard('lettered');
+    // One unit is one pixel; the type is 2.85 times its plain size.
+    const scale = 684 / NOTE_TYPE.width;
+    const note = createNote({
+      ...{ id: 'n', stack: 'a0', centre: { x: 342, y: 207 }, width: 684, height: 414 },
+      text: '\u2014\n\u6e21',
+    });
+    await place(board, note);
+    const { at } = await previewOf(board);
+    const file = createRequire(import.meta.url).resolve(
+      '@fontsource-variable/newsreader/files/newsreader-latin-wght-normal.woff2',
+    );
+    const font = create(readFileSync(file)) as Font;
+    const { minX, maxX, minY, maxY } = font.glyphForCodePoint(0x2014).path.bbox;
+    const unit = (NOTE_TYPE.fontSize * scale) / font.unitsPerEm;
+    const baseline = (NOTE_TYPE.padding + NOTE_TYPE.fontSize) * scale;
+    const on = (xFont: number, yFont: number) =>
+      at(Math.round(18 + NOTE_TYPE.padding * scale + xFont * unit), Math.round(18 + baseline - yFont * unit));
+    const lightness = (x: number, y: number) => on(x, y)[0]!;
+    const middle = (minY + maxY) / 2;
+    for (const share of [0.1, 0.5, 0.9])
+      expect(lightness(minX + share * (maxX - minX), middle)).toBeLessThan(120);
+    expect(lightness((minX + maxX) / 2, maxY + 300)).toBeGreaterThan(235);
+    expect(lightness((minX + maxX) / 2, minY - 300)).toBeGreaterThan(235);
+    expect(lightness(maxX + 200, middle)).toBeGreaterThan(235);
+    // What the serif lacks is a box, hollow.
+    const below = -(NOTE_TYPE.lineHeight / NOTE_TYPE.fontSize) * font.unitsPerEm;
+    expect(lightness(1_000, below + 600)).toBeGreaterThan(235);
+    const across = Array.from({ length: 400 }, (_, step) => lightness(step, below + 600));
+    expect(Math.min(...across)).toBeLessThan(200);
   });
 
   it('follow the board and its surround', { timeout: 90_000 }, async () => {

@@ -27,7 +27,8 @@ import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { ProblemError } from '../http/problem.ts';
 import { bodyParser, parseUuid, queryParser } from '../http/validation.ts';
-import { type Queue, queuePreview } from '../jobs/queue.ts';
+import { PREVIEW } from '../jobs/kinds.ts';
+import type { Queue } from '../jobs/queue.ts';
 import { acceptChanges } from './accept-changes.ts';
 
 /** Log entries of one answer; a client that is further behind asks again. */
@@ -86,7 +87,7 @@ export function boardRoutes(knex: Knex, queue: Queue, owner: string): Router {
     const values = patch.name === undefined ? patch : { ...patch, name: nameFrom(patch.name) };
     await knex.transaction(async (trx) => {
       if (!(await updateBoard(trx, owner, id, values))) throw new ProblemError('board-missing');
-      if (values.surround !== undefined) await queuePreview(queue, trx, id);
+      if (values.surround !== undefined) await queue.send(trx, PREVIEW, { board: id });
       await notifyNews(trx, owner, { kind: 'board-facts', board: id });
     });
     response.json({ board: await findBoard(knex, owner, id) });
@@ -103,7 +104,7 @@ export function boardRoutes(knex: Knex, queue: Queue, owner: string): Router {
       if (operations.length > 0) {
         const revision = await takeRevisions(trx, id, 1);
         await appendChanges(trx, id, [{ revision, change: { id: randomUUID(), operations } }]);
-        await queuePreview(queue, trx, id);
+        await queue.send(trx, PREVIEW, { board: id });
       }
       await notifyNews(trx, owner, { kind: 'board-facts', board: id });
     });

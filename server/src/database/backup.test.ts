@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { createPlacement } from '@miradero/core/board';
+import { createPlacement } from '@miradero/core/items';
 import type { Board, BoardSnapshot, IntakeAnswer, Picture } from '@miradero/core/schema';
 import pg from 'pg';
 import { expect, inject, it } from 'vitest';

@@ -41,8 +41,11 @@ const rowsAsJson = (items: readonly Item[]): string =>
   JSON.stringify(
     items.map((item) => {
       const { id, kind, stack, removed, ...others } = item;
-      const { picture = null, ...properties } = others as Record<string, unknown> & { picture?: string };
-      return { id, kind, stack, removed, picture, properties };
+      const { picture, ...properties } = others as Record<string, unknown> & { picture?: string | null };
+      // A kind that may do without a picture says so: null is kept as its own word.
+      return picture === null
+        ? { id, kind, stack, removed, picture, properties: { ...properties, picture } }
+        : { id, kind, stack, removed, picture: picture ?? null, properties };
     }),
   );
 

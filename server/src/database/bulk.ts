@@ -1,4 +1,5 @@
-import type { Before, Bulk } from '@miradero/core/schema';
+import { factsBefore, takeBackFacts } from '@miradero/core/board';
+import type { Before, Bulk, BulkAnswer, RestoreAnswer } from '@miradero/core/schema';
 import type { Knex } from './connection.ts';
 
 interface Row {
@@ -88,31 +89,27 @@ export async function setPictures(trx: Knex, owner: string, each: readonly Befor
   );
 }
 
+async function lockPictures(
+  trx: Knex,
+  owner: string,
+  ids: readonly string[],
+): Promise<ReadonlyMap<string, Row>> {
+  const columns = ['id', 'name', 'source', 'use_mark', 'pile', 'is_to_scale', 'is_put_away'];
+  const rows: Row[] = await trx('pictures')
+    .where({ owner })
+    .whereIn('id', [...ids])
+    .forUpdate()
+    .select(...columns, 'tags', 'purposes', 'parts');
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
 /**
  * Tells many pictures the same, within `trx`.
  *
- * @returns what each was before in what was said, in the order asked for; unknown pictures are left out
+ * @returns what each was in what was said, and is now, in the order asked for; unknown pictures are left out
  */
-export async function tellPictures(trx: Knex, owner: string, bulk: Bulk): Promise<Before[]> {
-  const rows: Row[] = await trx('pictures')
-    .where({ owner })
-    .whereIn('id', [...bulk.pictures])
-    .forUpdate()
-    .select(
-      ...[
-        'id',
-        'name',
-        'source',
-        'use_mark',
-        'pile',
-        'is_to_scale',
-        'is_put_away',
-        'tags',
-        'purposes',
-        'parts',
-      ],
-    );
-  const byId = new Map(rows.map((row) => [row.id, row]));
+export async function tellPictures(trx: Knex, owner: string, bulk: Bulk): Promise<BulkAnswer> {
+  const byId = await lockPictures(trx, owner, bulk.pictures);
   const told = bulk.pictures.flatMap((id, index) => {
     const row = byId.get(id);
     return row ? [tell(row, bulk, index + 1)] : [];
@@ -122,7 +119,45 @@ export async function tellPictures(trx: Knex, owner: string, bulk: Bulk): Promis
     owner,
     told.map(({ after }) => after),
   );
-  return told.map(({ before }) => before);
+  return { before: told.map(({ before }) => before), after: told.map(({ after }) => after) };
+}
+
+const factsOf = (row: Row): Record<string, unknown> => ({
+  ...{ name: row.name, source: row.source, useMark: row.use_mark, pile: row.pile, tags: row.tags },
+  ...{ isToScale: row.is_to_scale, isPutAway: row.is_put_away, parts: row.parts },
+  purposes: row.purposes.map(asAsked),
+});
+
+/**
+ * Makes pictures again what they were `before`, within `trx`, but for what is no longer as `after` says: somebody told it
+ * anew since. Without `after` all of it.
+ */
+export async function restorePictures(
+  trx: Knex,
+  owner: string,
+  before: readonly Before[],
+  after: readonly Before[] = [],
+): Promise<RestoreAnswer> {
+  const byId = await lockPictures(
+    trx,
+    owner,
+    before.map(({ picture }) => picture),
+  );
+  const told = new Map(after.map((one) => [one.picture, one]));
+  let skipped = 0;
+  const each = before.flatMap(({ picture, ...was }) => {
+    const row = byId.get(picture);
+    if (!row) return [];
+    const { picture: _, ...is } = told.get(picture) ?? { picture };
+    const now = factsOf(row);
+    const back = takeBackFacts(told.has(picture) ? now : undefined, was, is);
+    skipped += back.skipped;
+    if (Object.keys(back.set).length === 0) return [];
+    return [{ was: { picture, ...factsBefore(now, back.set) }, is: { picture, ...back.set } }];
+  });
+  const is = each.map((one) => one.is as Before);
+  await setPictures(trx, owner, is);
+  return { before: each.map((one) => one.was as Before), after: is, skipped };
 }
 
 /** Boards on which any of the pictures stand. */

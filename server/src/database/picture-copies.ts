@@ -53,8 +53,8 @@ export async function findCopy(
   return row && { isMirrored: row.is_mirrored };
 }
 
-/** Says no more about these two. */
-export async function settleCopies(knex: Knex, one: string, two: string): Promise<void> {
+/** Says no more about these two, or again. */
+export async function settleCopies(knex: Knex, one: string, two: string, isSettled = true): Promise<void> {
   const [picture, other] = one < two ? [one, two] : [two, one];
-  await knex('picture_copies').where({ picture, other }).update({ is_settled: true });
+  await knex('picture_copies').where({ picture, other }).update({ is_settled: isSettled });
 }

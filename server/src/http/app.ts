@@ -15,6 +15,7 @@ import type { Decoders } from '../pixels/decoding/decoders.ts';
 import type { Settings } from '../settings.ts';
 import { subjectRoutes } from '../subjects/routes.ts';
 import { guardDatabase, guardOrigin, securityHeaders } from './guard.ts';
+import { healthOf } from './health.ts';
 import { rememberAnswer } from './last-guard.ts';
 import { openApi } from './openapi.ts';
 import { answerNotFound, answerProblems } from './problem.ts';
@@ -65,6 +66,13 @@ export function createApp({ settings, knex, queue, session, decoders }: Parts): 
   const own = Router();
   own.get('/session', (_request, response) => {
     response.set('Cache-Control', 'no-store').json(session);
+  });
+  own.get('/health', async (_request, response) => {
+    const health = await healthOf(knex);
+    response
+      .status(health.isReady ? 200 : 503)
+      .set('Cache-Control', 'no-store')
+      .json(health);
   });
   own.get('/openapi.json', (_request, response) => {
     response.json(openApi);

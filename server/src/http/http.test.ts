@@ -1,8 +1,10 @@
 import { randomUUID } from 'node:crypto';
 import { request } from 'node:http';
-import { DATABASE_HEADER, type ServerEvent, type Session } from '@miradero/core/schema';
+import { DATABASE_HEADER, type Health, type ServerEvent, type Session } from '@miradero/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { createConnection } from '../database/connection.ts';
 import { startTestServer, type TestServer, until } from '../test/server.ts';
+import { healthOf } from './health.ts';
 import { PROBLEM_CODES, problemOf } from './problem.ts';
 
 let server: TestServer;
@@ -149,5 +151,25 @@ describe('events', () => {
       listener.events.some((event) => event.kind === 'board-facts' && event.board === board.id),
     );
     listener.stop();
+  });
+});
+
+describe('health', () => {
+  it('is ready with a database and a job process, and says what is away', async () => {
+    const health = await until(async () => {
+      const answer = await server.ask('/api/health');
+      return answer.status === 200 && ((await answer.json()) as Health);
+    });
+    expect(health).toEqual({
+      isReady: true,
+      database: 'ready',
+      jobs: 'ready',
+      waitingJobs: expect.any(Number),
+    });
+    const away = createConnection('postgres://127.0.0.1:1/nothing');
+    expect(await healthOf(away)).toEqual({
+      ...{ isReady: false, database: 'away', jobs: 'unknown', waitingJobs: null },
+    });
+    await away.destroy();
   });
 });

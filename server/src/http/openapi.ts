@@ -6,13 +6,12 @@ import {
   createBoardSchema,
   fetchLargerSchema,
   fetchPictureSchema,
+  ITEM_SCHEMAS,
   libraryQuerySchema,
   lookSchema,
-  noteSchema,
   patchBoardSchema,
   patchPictureSchema,
   picturesQuerySchema,
-  placementSchema,
   previewQuerySchema,
   putSubjectSchema,
   putTagSchema,
@@ -58,6 +57,9 @@ export const openApi = {
   info: { title: 'Miradero', version: '0.1.0' },
   paths: {
     '/api/openapi.json': { get: operation('This document') },
+    '/api/health': {
+      get: operation('Whether requests and background work are served right now; 503 when not'),
+    },
     '/api/session': { get: operation('Who is working, and in which database') },
     '/api/boards': {
       get: operation('Every board'),
@@ -150,8 +152,12 @@ export const openApi = {
   components: {
     schemas: {
       Change: withoutId(changeSchema),
-      Placement: withoutId(placementSchema),
-      Note: withoutId(noteSchema),
+      ...Object.fromEntries(
+        Object.entries(ITEM_SCHEMAS).map(([kind, schema]) => [
+          `${kind[0]!.toUpperCase()}${kind.slice(1)}`,
+          withoutId({ ...schema }),
+        ]),
+      ),
     },
   },
 } as const;

@@ -1,5 +1,8 @@
+// Requests have a log by it, also for those who come here without the app.
+
 import type { Problem } from '@miradero/core/schema';
 import type { ErrorRequestHandler, RequestHandler, Response } from 'express';
+import type {} from 'pino-http';
 
 /** Every error this server answers with: stable code → status and words. */
 const PROBLEMS = {

@@ -4,7 +4,8 @@ import { cutText } from '@miradero/core/text';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { addPicture, completeSource, findPicture, nameByTitle, recordPoster } from '../database/pictures.ts';
-import { LEVELS_QUEUE, type Queue } from '../jobs/queue.ts';
+import { LEVELS } from '../jobs/kinds.ts';
+import type { Queue } from '../jobs/queue.ts';
 import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
 import type { Examined } from '../pixels/examine.ts';
 import { storeFile } from '../storage/blob-store.ts';
@@ -57,7 +58,7 @@ async function keep(
     const isPostered = !isNew && poster !== undefined && (await recordPoster(trx, id, poster.sha256));
     if (!isNew && about.source) await completeSource(trx, id, about.source);
     if (!isNew && about.source?.title) await nameByTitle(trx, id, about.source.title);
-    if (isNew || isPostered) await queue.send(trx, LEVELS_QUEUE, { picture: id });
+    if (isNew || isPostered) await queue.send(trx, LEVELS, { picture: id });
     if (isNew || isPostered || about.source) await notifyNews(trx, owner, { kind: 'picture', picture: id });
     return !isNew;
   });

@@ -7,7 +7,8 @@ import { countArriving } from '../database/pictures.ts';
 import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
 import { printOfBytes } from '../pixels/print-of.ts';
 import { readBytes, withBlobFiles } from '../storage/blob-store.ts';
-import { COPIES_QUEUE, laterFor, type Queue } from './queue.ts';
+import { COPIES } from './kinds.ts';
+import { laterFor, type Queue } from './queue.ts';
 
 interface Shown {
   readonly type: IntakeType;
@@ -56,9 +57,7 @@ export async function runCopiesJob(
   // What somebody waits to see comes first.
   const arriving = await countArriving(knex, row.owner);
   if (arriving > 0) {
-    await knex.transaction((trx) =>
-      queue.send(trx, COPIES_QUEUE, { picture }, { startAfter: laterFor(arriving), singletonKey: picture }),
-    );
+    await knex.transaction((trx) => queue.send(trx, COPIES, { picture }, { afterS: laterFor(arriving) }));
     return;
   }
   const { owner } = row;

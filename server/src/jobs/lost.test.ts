@@ -7,8 +7,9 @@ import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
 import { storeBytes } from '../storage/blob-store.ts';
 import { descendantsOf, isRunning } from '../test/processes.ts';
 import { noisePicture, startTestServer, type TestServer, until } from '../test/server.ts';
+import { LEVELS } from './kinds.ts';
 import { runLevelsJob } from './make-levels.ts';
-import { createBoss, createQueue, LEVELS_QUEUE } from './queue.ts';
+import { createBoss, createQueue } from './queue.ts';
 import { takeUpLost } from './take-up-lost.ts';
 
 let server: TestServer | undefined;
@@ -33,7 +34,7 @@ async function waitingPicture({ knex, owner }: TestServer): Promise<string> {
 }
 
 const jobsOf = async ({ knex }: TestServer): Promise<number> =>
-  Number((await knex('pgboss.job').where({ name: LEVELS_QUEUE }).count({ count: '*' }))[0]?.count);
+  Number((await knex('pgboss.job').where({ name: LEVELS.name }).count({ count: '*' }))[0]?.count);
 
 const stateOf = async ({ knex }: TestServer, id: string): Promise<Picture> =>
   knex('pictures').where({ id }).first('state', 'failure');
@@ -79,7 +80,7 @@ describe('what was lost with a job process', () => {
     // One that was in work again and again when its process ended is given up in the end.
     await server
       .knex('pgboss.job')
-      .where({ name: LEVELS_QUEUE })
+      .where({ name: LEVELS.name })
       .update({ state: 'failed', completed_on: new Date() });
     await takeUpLost(server.databaseUrl, server.knex, boss);
     expect(await jobsOf(server)).toBe(ids.length);

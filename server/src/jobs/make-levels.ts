@@ -15,7 +15,8 @@ import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
 import type { FileFacts } from '../pixels/read-facts.ts';
 import type { Prepared } from '../pixels/tasks.ts';
 import { storeBytes, withBlobFiles } from '../storage/blob-store.ts';
-import { COPIES_QUEUE, type Queue, queueAtlas, queuePreview, TILES_QUEUE } from './queue.ts';
+import { ATLAS, COPIES, PREVIEW, TILES } from './kinds.ts';
+import type { Queue } from './queue.ts';
 
 /** A picture that broke a limit of the process that read it, or the process itself, is tried so often. */
 export const MOST_TRIES = 2;
@@ -100,9 +101,9 @@ export async function runLevelsJob(
     const master = reading ? await storeBytes(trx, reading, 'image/webp') : null;
     await recordLevels(trx, picture, levels, made.thumbhash, master);
     await notifyNews(trx, row.owner, { kind: 'picture', picture });
-    await queueAtlas(queue, trx, row.owner);
-    for (const board of await findBoardsOfPicture(trx, picture)) await queuePreview(queue, trx, board);
-    if (needsTiles(row.width, row.height)) await queue.send(trx, TILES_QUEUE, { picture });
-    await queue.send(trx, COPIES_QUEUE, { picture });
+    await queue.send(trx, ATLAS, { owner: row.owner });
+    for (const board of await findBoardsOfPicture(trx, picture)) await queue.send(trx, PREVIEW, { board });
+    if (needsTiles(row.width, row.height)) await queue.send(trx, TILES, { picture });
+    await queue.send(trx, COPIES, { picture });
   });
 }

@@ -1,13 +1,14 @@
 import { boundsOf, drawList } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
+import { picturesOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import { findItems } from '../database/board-items.ts';
 import { findBoardForPreview, recordPreview } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findPicturesById } from '../database/pictures.ts';
+import { paintPreview } from '../painting/paint-preview.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
-import { paintPreview } from './paint-preview.ts';
 
 /** A preview shows at most so many things, the largest: more would be specks, and take long. */
 const MOST = 300;
@@ -27,7 +28,7 @@ export async function runPreviewJob(knex: Knex, id: string): Promise<void> {
   if (extent === undefined) {
     await recordPreview(knex, id, null, board.revision);
   } else {
-    const ids = new Set(items.flatMap((item) => (item.kind === 'placement' ? [item.picture] : [])));
+    const ids = new Set(items.flatMap(picturesOf));
     const pictures = await findPicturesById(knex, board.owner, [...ids]);
     const sources = new Map(pictures.map((picture) => [picture.id, picture]));
     const bytes = await paintPreview(drawList(items, extent), extent, board.surround, sources, (hash) =>

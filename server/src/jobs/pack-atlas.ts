@@ -4,7 +4,8 @@ import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { countArriving } from '../database/pictures.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
-import { type Queue, queueAtlas } from './queue.ts';
+import { ATLAS } from './kinds.ts';
+import type { Queue } from './queue.ts';
 
 const CAPACITY = ATLAS_CELLS_ACROSS ** 2;
 
@@ -94,7 +95,7 @@ async function packOnce(knex: Knex, owner: string): Promise<number> {
  */
 export async function runAtlasJob(knex: Knex, owner: string, queue?: Queue): Promise<void> {
   if (queue && (await countArriving(knex, owner)) > 0) {
-    await knex.transaction((trx) => queueAtlas(queue, trx, owner));
+    await knex.transaction((trx) => queue.send(trx, ATLAS, { owner }));
     return;
   }
   while ((await packOnce(knex, owner)) > 0);

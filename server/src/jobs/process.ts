@@ -9,34 +9,18 @@ import { findUnmeasured } from '../database/picture-measures.ts';
 import { Decoders } from '../pixels/decoding/decoders.ts';
 import { endAtOnce, watchOverSelf } from '../pixels/decoding/watchdog.ts';
 import { sweepBlobs } from '../storage/sweep-blobs.ts';
+import type { JobKind } from './define-job.ts';
 import { runCopiesJob } from './find-copies.ts';
+import { ATLAS, COPIES, LEVELS, PREVIEW, SWEEP, TILES } from './kinds.ts';
 import { leavePicture, runLevelsJob } from './make-levels.ts';
 import { runPreviewJob } from './make-preview.ts';
 import { runTilesJob } from './make-tiles.ts';
 import { runAtlasJob } from './pack-atlas.ts';
-import {
-  ATLAS_QUEUE,
-  type AtlasJob,
-  COPIES_QUEUE,
-  type CopiesJob,
-  createBoss,
-  createQueue,
-  LATER_S,
-  LEVELS_QUEUE,
-  type LevelsJob,
-  PREVIEW_QUEUE,
-  type PreviewJob,
-  SWEEP_QUEUE,
-  TILES_QUEUE,
-  type TilesJob,
-} from './queue.ts';
+import { createBoss, createQueue, LATER_S, sendOptions } from './queue.ts';
 import { takeUpLost } from './take-up-lost.ts';
 
 /** What was put away can be brought back so long. */
 const PUT_AWAY_FOR = '30 days';
-
-/** Two pictures at a time: one decodes while the other waits for the database. */
-const AT_ONCE = 2;
 
 /** Ends what this process started. */
 let ending = () => {};
@@ -60,51 +44,51 @@ async function main(): Promise<void> {
   const boss: PgBoss = await createBoss(databaseUrl);
   const queue = await createQueue(databaseUrl);
 
-  const decoders = new Decoders(AT_ONCE, { isPatient });
+  const decoders = new Decoders(LEVELS.atOnce, { isPatient });
   ending = () => decoders.stop();
 
   const workers: { queue: string; id: string }[] = [];
   const options = { batchSize: 1, pollingIntervalSeconds: 2, includeMetadata: true } as const;
-  const work = async <T>(
-    name: string,
-    run: (job: T) => Promise<void>,
-    count: number,
-    onLastFailure: (job: T) => Promise<void> = async () => {},
+  /** @param onGivenUp - after the last try of a job failed */
+  const work = async <P extends object>(
+    kind: JobKind<P>,
+    run: (payload: P) => Promise<void>,
+    onGivenUp: (payload: P) => Promise<void> = async () => {},
   ) => {
-    for (let index = 0; index < count; index += 1) {
-      const id = await boss.work<T>(name, options, async (jobs) => {
-        for (const job of jobs)
-          await run(job.data).catch(async (error) => {
-            if (job.retryCount >= job.retryLimit) await onLastFailure(job.data);
+    for (let index = 0; index < kind.atOnce; index += 1) {
+      const id = await boss.work<P>(kind.name, options, async (jobs) => {
+        for (const job of jobs) {
+          // Of a version of the program that knew another form of it: nothing can be done, however often it is tried.
+          const payload: unknown = job.data ?? {};
+          if (!kind.isPayload(payload)) {
+            hear(new TypeError(`a job of kind ${kind.name} makes no sense: ${kind.why()}`));
+            continue;
+          }
+          await run(payload).catch(async (error) => {
+            if (job.retryCount >= job.retryLimit) await onGivenUp(payload);
             throw error;
           });
+        }
         // Each worker takes the next job at once instead of at its next poll.
         boss.notifyWorker(id);
       });
-      workers.push({ queue: name, id });
+      workers.push({ queue: kind.name, id });
     }
+    if (kind.cron) await boss.schedule(kind.name, kind.cron);
   };
-  await work<LevelsJob>(
-    LEVELS_QUEUE,
-    (job) => runLevelsJob(knex, queue, decoders, job.picture),
-    AT_ONCE,
-    (job) => leavePicture(knex, job.picture),
-  );
-  await work<CopiesJob>(COPIES_QUEUE, (job) => runCopiesJob(knex, queue, decoders, job.picture), 1);
-  await work<AtlasJob>(ATLAS_QUEUE, (job) => runAtlasJob(knex, job.owner, queue), 1);
-
-  await work<TilesJob>(TILES_QUEUE, (job) => runTilesJob(knex, decoders, job.picture), 1);
-
-  await work<PreviewJob>(PREVIEW_QUEUE, (job) => runPreviewJob(knex, job.board), 1);
   await work(
-    SWEEP_QUEUE,
-    async () => {
-      await removePutAway(knex, PUT_AWAY_FOR);
-      await sweepBlobs(knex);
-    },
-    1,
+    LEVELS,
+    ({ picture }) => runLevelsJob(knex, queue, decoders, picture),
+    ({ picture }) => leavePicture(knex, picture),
   );
-  await boss.schedule(SWEEP_QUEUE, '17 * * * *');
+  await work(COPIES, ({ picture }) => runCopiesJob(knex, queue, decoders, picture));
+  await work(ATLAS, ({ owner }) => runAtlasJob(knex, owner, queue));
+  await work(TILES, ({ picture }) => runTilesJob(knex, decoders, picture));
+  await work(PREVIEW, ({ board }) => runPreviewJob(knex, board));
+  await work(SWEEP, async () => {
+    await removePutAway(knex, PUT_AWAY_FOR);
+    await sweepBlobs(knex);
+  });
 
   const wake = (name: string) => {
     for (const worker of workers) if (name === '' || worker.queue === name) boss.notifyWorker(worker.id);
@@ -120,7 +104,7 @@ async function main(): Promise<void> {
   isBegun = true;
   // Pictures of a time when nothing was measured.
   for (const picture of await findUnmeasured(knex, 5_000))
-    await boss.send(COPIES_QUEUE, { picture }, { singletonKey: picture, startAfter: LATER_S });
+    await boss.send(COPIES.name, { picture }, sendOptions(COPIES, { picture }, { afterS: LATER_S }));
   wake('');
   if (process.connected) process.send?.('ready');
 }

@@ -1,11 +1,9 @@
 import pg from 'pg';
 import type PgBoss from 'pg-boss';
 import type { Knex } from '../database/connection.ts';
+import { ALIVE_LOCK } from '../database/health.ts';
 import { recordFailure } from '../database/pictures.ts';
-import { LEVELS_QUEUE, QUEUES } from './queue.ts';
-
-/** Names, among advisory locks, the one that every job process holds a share of. Any number will do. */
-const ALIVE_LOCK = 7_142_301;
+import { JOB_KINDS, LEVELS } from './kinds.ts';
 
 /** The connection that holds it. */
 let alive: pg.Client | undefined;
@@ -42,7 +40,10 @@ export async function takeUpLost(databaseUrl: string, knex: Knex, boss: PgBoss):
   if (await isFirstAlive(databaseUrl)) {
     const active: Job[] = await knex('pgboss.job')
       .where({ state: 'active' })
-      .whereIn('name', QUEUES)
+      .whereIn(
+        'name',
+        JOB_KINDS.map(({ name }) => name),
+      )
       .select('id', 'name');
     for (const { id, name } of active) await boss.fail(name, id, { why: 'its process ended' });
   }
@@ -54,13 +55,13 @@ export async function takeUpLost(databaseUrl: string, knex: Knex, boss: PgBoss):
          exists (select from pgboss.job j where j.name = :queue and j.data ->> 'picture' = p.id::text
            and j.state = 'failed') as has_failed
        from pictures p where p.state = 'arriving' and p.added_at < now() - interval '3 seconds'`,
-      { queue: LEVELS_QUEUE },
+      { queue: LEVELS.name },
     )
   ).rows;
   for (const { id, has_live, has_failed } of arriving) {
     if (has_live) continue;
     if (has_failed)
       await recordFailure(knex, id, 'The picture is kept, but it could not be prepared; it was given up.');
-    else await boss.send(LEVELS_QUEUE, { picture: id });
+    else await boss.send(LEVELS.name, { picture: id });
   }
 }

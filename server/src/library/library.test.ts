@@ -1,4 +1,5 @@
-import { createPlacement, keysOnTop } from '@miradero/core/board';
+import { keysOnTop } from '@miradero/core/board';
+import { createPlacement } from '@miradero/core/items';
 import type {
   BoardSnapshot,
   BulkAnswer,
@@ -6,6 +7,7 @@ import type {
   LibraryAnswer,
   LibraryQuery,
   Picture,
+  RestoreAnswer,
   Subject,
 } from '@miradero/core/schema';
 import type { Coverage } from '@miradero/core/subject';
@@ -160,11 +162,30 @@ describe('many at once', () => {
     expect(one.source).toMatchObject({ creator: 'Pell Arden', licence: null });
     expect(one.purposes).toHaveLength(2);
     expect(two).toMatchObject({ name: 'Study 2', tags: ['dawn', 'rust'] });
-    expect((await server.send('POST', '/api/library/restore', { before })).status).toBe(204);
+    const restored = await server.send('POST', '/api/library/restore', { before });
+    expect(restored.status).toBe(200);
+    expect(await restored.json()).toMatchObject({ skipped: 0, after: before });
     const facts = ({ name, tags, purposes, source, useMark, pile }: Picture) => ({
       ...{ name, tags, purposes, source, useMark, pile },
     });
     expect([await pictureAt(red), await pictureAt(blue)].map(facts)).toEqual(was.map(facts));
+  });
+
+  it('leaves what was told anew since, property by property, and counts it', async () => {
+    const told = await bulk({ pictures: [red, blue], pile: 'now', addTags: ['kept back'] });
+    await server.send('PATCH', `/api/pictures/${blue}`, { pile: 'no' });
+    const answer = (await (
+      await server.send('POST', '/api/library/restore', { before: told.before, after: told.after })
+    ).json()) as RestoreAnswer;
+    expect(answer.skipped).toBe(1);
+    expect((await pictureAt(blue)).pile).toBe('no');
+    expect((await pictureAt(red)).pile).toBe(told.before[0]!.pile);
+    for (const id of [red, blue]) expect((await pictureAt(id)).tags).not.toContain('kept back');
+    // And what was done then is taken back in turn.
+    await server.send('POST', '/api/library/restore', { before: answer.before, after: answer.after });
+    expect((await pictureAt(red)).pile).toBe('now');
+    expect((await pictureAt(blue)).tags).toContain('kept back');
+    await server.send('POST', '/api/library/restore', { before: told.before });
   });
 
   it('refuses what says nothing, and passes over what is not here', async () => {

@@ -11,7 +11,7 @@ import {
   whichSchema,
 } from '@miradero/core/schema';
 import { json, Router } from 'express';
-import { findStanding, setPictures, tellPictures } from '../database/bulk.ts';
+import { findStanding, restorePictures, tellPictures } from '../database/bulk.ts';
 import type { Knex } from '../database/connection.ts';
 import { colourTag, listOfSource, listTags, searchLibrary } from '../database/library.ts';
 import { notifyNews } from '../database/notify.ts';
@@ -53,20 +53,20 @@ export function libraryRoutes(knex: Knex, owner: string): Router {
 
   router.post('/bulk', json({ limit: MOST_BYTES }), async (request, response) => {
     const bulk = parseBulk(request.body);
-    const before = await knex.transaction((trx) => tellPictures(trx, owner, bulk));
+    const told = await knex.transaction((trx) => tellPictures(trx, owner, bulk));
     await tellOf(knex, owner, bulk.pictures);
-    response.json({ before });
+    response.json(told);
   });
 
   router.post('/restore', json({ limit: MOST_BYTES }), async (request, response) => {
-    const { before } = parseRestore(request.body);
-    await knex.transaction((trx) => setPictures(trx, owner, before));
+    const { before, after } = parseRestore(request.body);
+    const answer = await knex.transaction((trx) => restorePictures(trx, owner, before, after));
     await tellOf(
       knex,
       owner,
       before.map(({ picture }) => picture),
     );
-    response.status(204).end();
+    response.json(answer);
   });
 
   router.post('/standing', json({ limit: MOST_BYTES }), async (request, response) => {

@@ -174,8 +174,8 @@ export function pictureRoutes(intake: Intake): Router {
   router.post('/:id/copies', json(), async (request, response) => {
     const id = idOf(request);
     const { other, keep } = parseSettle(request.body);
-    const boards = await settleCopy(intake, id, other, keep);
-    response.json({ picture: await findPicture(knex, owner, keep === 'other' ? other : id), boards });
+    const settled = await settleCopy(intake, id, other, keep);
+    response.json({ picture: await findPicture(knex, owner, keep === 'other' ? other : id), ...settled });
   });
 
   router.post('/:id/looked', async (request, response) => {

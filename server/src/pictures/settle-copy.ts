@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto';
-import type { Change, Placement, SettleCopy } from '@miradero/core/schema';
+import { recordDone } from '@miradero/core/board';
+import { kindOf, picturesOf } from '@miradero/core/items';
+import type { BoardDone, Change, SettleCopy, SettledCopy } from '@miradero/core/schema';
 import { acceptChanges } from '../boards/accept-changes.ts';
 import { findBoardsOfPicture, findItems } from '../database/board-items.ts';
 import { notifyNews } from '../database/notify.ts';
@@ -8,24 +10,11 @@ import { findPicture, patchPicture } from '../database/pictures.ts';
 import { ProblemError } from '../http/problem.ts';
 import type { Intake } from '../intake/take-in.ts';
 
-/** What puts `by` in the place of a picture: same frame, turned over where one is the mirror of the other. */
-function exchange(item: Placement, by: { id: string; width: number; height: number }, isMirrored: boolean) {
-  const { trim } = item;
-  const mirrored = { flipX: !item.flipX, trim: { ...trim, x: Math.max(0, 1 - trim.x - trim.width) } };
-  return {
-    item: item.id,
-    set: {
-      ...{ picture: by.id, pictureWidth: by.width, pictureHeight: by.height },
-      ...(isMirrored ? mirrored : {}),
-    },
-  };
-}
-
 /**
  * Decides about two near copies. When one is kept it takes the other's place on every board, as a change like any other,
  * and the other is put away; its bytes stay.
  *
- * @returns the boards that changed
+ * @returns what was done, to be taken back: the changes of boards, and which picture was put away
  * @throws ProblemError `picture-missing` when either is gone or they are no copies
  */
 export async function settleCopy(
@@ -33,25 +22,32 @@ export async function settleCopy(
   id: string,
   other: string,
   keep: SettleCopy['keep'],
-): Promise<string[]> {
+): Promise<SettledCopy> {
   const [one, two] = [await findPicture(knex, owner, id), await findPicture(knex, owner, other)];
   const copy = await findCopy(knex, id, other);
   if (!one || !two || !copy) throw new ProblemError('picture-missing');
-  const boards: string[] = [];
-  if (keep !== 'both') {
+  const changes: BoardDone[] = [];
+  let putAway: string | null = null;
+  if (keep === 'this' || keep === 'other') {
     const [kept, gone] = keep === 'this' ? [one, two] : [two, one];
     for (const board of await findBoardsOfPicture(knex, gone.id)) {
       const items = await findItems(knex, board);
       const operations = items
-        .filter((item): item is Placement => item.kind === 'placement' && item.picture === gone.id)
-        .map((item) => exchange(item, kept, copy.isMirrored));
+        .filter((item) => picturesOf(item).includes(gone.id))
+        .map((item) => ({
+          item: item.id,
+          set: kindOf(item).exchanged?.(item, kept, copy.isMirrored) ?? {},
+        }))
+        .filter(({ set }) => Object.keys(set).length > 0);
+      if (operations.length === 0) continue;
       const change: Change = { id: randomUUID(), operations };
       await acceptChanges(knex, queue, owner, board, [change]);
-      boards.push(board);
+      changes.push({ board, done: recordDone(new Map(items.map((item) => [item.id, item])), change) });
     }
+    if (!gone.isPutAway) putAway = gone.id;
     await patchPicture(knex, owner, gone.id, { isPutAway: true });
   }
-  await settleCopies(knex, id, other);
+  await settleCopies(knex, id, other, keep !== 'undecided');
   for (const picture of [id, other]) await notifyNews(knex, owner, { kind: 'picture', picture });
-  return boards;
+  return { changes, putAway };
 }

@@ -284,7 +284,7 @@ describe('near copies', () => {
       other: turned.id,
       keep: 'this',
     });
-    expect(await answer.json()).toMatchObject({ boards: [board] });
+    expect(await answer.json()).toMatchObject({ changes: [{ board }], putAway: expect.any(String) });
     const { items } = (await (await server.ask(`/api/boards/${board}`)).json()) as BoardSnapshot;
     expect(items[0]).toMatchObject({
       picture: large.id,

@@ -1,15 +1,12 @@
 import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
-import { BoardPage, BoardsPage } from '../boards/index.ts';
-import { BringPage, ClipPage, LandingPage } from '../gather/index.ts';
-import { LibraryPage, PicturePage, SourcesPage } from '../library/index.ts';
-import { SettingsPage } from '../owner/index.ts';
-import { PerchHost, PerchPage } from '../perch/index.ts';
 import { Message, SyncProvider } from '../shell/index.ts';
-import { SubjectsPage } from '../subjects/index.ts';
 import { type ReachTrouble, RefusedError, type Sync, startSync, UnreachableError } from '../sync/index.ts';
+import { loadPagesAtRest, PAGES } from './pages.ts';
+
+const PerchHost = lazy(() => import('../perch/index.ts').then((room) => ({ default: room.PerchHost })));
 
 function RouteTrouble() {
   const error = useRouteError();
@@ -24,20 +21,11 @@ function RouteTrouble() {
 const router = createBrowserRouter([
   {
     errorElement: <RouteTrouble />,
+    // While the first page is on its way nothing is shown, as before it.
+    hydrateFallbackElement: <></>,
     children: [
       { path: '/', element: <Navigate to="/boards" replace /> },
-      { path: '/boards', element: <BoardsPage /> },
-      { path: '/boards/:id', element: <BoardPage /> },
-      { path: '/landing', element: <LandingPage /> },
-      { path: '/library', element: <LibraryPage /> },
-      { path: '/library/:id', element: <PicturePage /> },
-      { path: '/sources', element: <SourcesPage /> },
-      { path: '/subjects', element: <SubjectsPage /> },
-      { path: '/subjects/:id', element: <SubjectsPage /> },
-      { path: '/bring', element: <BringPage /> },
-      { path: '/clip', element: <ClipPage /> },
-      { path: '/settings', element: <SettingsPage /> },
-      { path: '/perch/:id', element: <PerchPage /> },
+      ...Object.entries(PAGES).map(([path, load]) => ({ path, lazy: load })),
       { path: '*', element: <Message title="Nothing is here">The address leads nowhere.</Message> },
     ],
   },
@@ -93,6 +81,7 @@ export function App() {
       clearTimeout(timer);
     };
   }, []);
+  useEffect(() => sync && loadPagesAtRest(), [sync]);
   if (!sync || !queries) {
     return isWaiting ? (
       <Message title="The server does not answer">
@@ -104,7 +93,9 @@ export function App() {
     <SyncProvider sync={sync}>
       <QueryClientProvider client={queries}>
         <RouterProvider router={router} />
-        <PerchHost />
+        <Suspense>
+          <PerchHost />
+        </Suspense>
       </QueryClientProvider>
     </SyncProvider>
   );

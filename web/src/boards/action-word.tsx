@@ -1,5 +1,5 @@
-import { runCommand, useKeyWords } from '../commands/index.ts';
-import { actionOf, alter, type Desk } from '../desk/index.ts';
+import { actionOf, runCommand, useKeyWords } from '../commands/index.ts';
+import { alter, type Desk } from '../desk/index.ts';
 
 /** Actions that a held key does, as one click does them instead. */
 const INSTEAD_OF_HELD: Readonly<Record<string, { label: string; run: (desk: Desk) => void }>> = {

@@ -6,8 +6,17 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { CommandRoom } from '../commands/index.ts';
 import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
-import { BOARDS, BoardTabs, LibraryLinks, Lintel, openBoards, useBoards, useTheme } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import {
+  BOARDS,
+  BoardTabs,
+  LibraryLinks,
+  Lintel,
+  openBoards,
+  useBoards,
+  useSync,
+  useTheme,
+} from '../shell/index.ts';
+import { askServer, recordBoardMade, recordBoardPatch } from '../sync/index.ts';
 import { type BoardActions, BoardCard } from './board-card.tsx';
 import { LeftBehind } from './left-behind.tsx';
 import { NewBoard } from './new-board.tsx';
@@ -92,6 +101,7 @@ function Nothing({ words }: { words: string }) {
 /** Altering boards from here; what the server refuses is said. */
 function useBoardActions(onPutAway: (id: string) => void) {
   const queries = useQueryClient();
+  const sync = useSync();
   const [trouble, setTrouble] = useState('');
   const settled = {
     onSuccess: () => setTrouble(''),
@@ -102,11 +112,22 @@ function useBoardActions(onPutAway: (id: string) => void) {
     mutationFn: ({ id, change }: { id: string; change: object }) =>
       askServer(`/api/boards/${id}`, 'PATCH', change),
     ...settled,
+    onSuccess: (_, { id, change }) => {
+      setTrouble('');
+      const board = queries.getQueryData<Board[]>(BOARDS)?.find((one) => one.id === id);
+      if (board) recordBoardPatch(sync, board, change);
+    },
   });
   const copy = useMutation({
     mutationFn: ({ id, name }: Board) =>
-      askServer(`/api/boards/${id}/copies`, 'POST', { name: `${cutText(name, 190)}, copy` }),
+      askServer<{ board: Board }>(`/api/boards/${id}/copies`, 'POST', {
+        name: `${cutText(name, 190)}, copy`,
+      }),
     ...settled,
+    onSuccess: ({ board }) => {
+      setTrouble('');
+      recordBoardMade(sync, board);
+    },
   });
   const actions: BoardActions = {
     patch: (id, change) => {

@@ -1,8 +1,8 @@
 import type { Point } from '@miradero/core/geometry';
 import { useEffect, useRef, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
+import { offerOf } from '../items/index.ts';
 import { ActionWord } from './action-word.tsx';
-import { offerOf } from './offer.ts';
 
 const GAP = 8;
 

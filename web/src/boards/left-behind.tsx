@@ -1,11 +1,11 @@
 import type { Picture } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { useSync } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { askServer, newGesture, patchPicture } from '../sync/index.ts';
 
 /** A board was put away: what was here for it alone is offered to go with it. */
 export function LeftBehind({ board, onDone }: { board: string; onDone: () => void }) {
-  const { outbox } = useSync();
+  const sync = useSync();
   const [pictures, setPictures] = useState<readonly Picture[]>([]);
   useEffect(() => {
     let isHere = true;
@@ -24,8 +24,8 @@ export function LeftBehind({ board, onDone }: { board: string; onDone: () => voi
   }, [board, onDone]);
   if (pictures.length === 0) return null;
   const putAway = () => {
-    for (const { id } of pictures)
-      void outbox.put({ kind: 'patch', path: `/api/pictures/${id}`, body: { isPutAway: true } });
+    const gesture = newGesture();
+    for (const known of pictures) void patchPicture(sync, known.id, { isPutAway: true }, { known, gesture });
     onDone();
   };
   const words = pictures.length === 1 ? 'One picture was' : `${pictures.length} pictures were`;

@@ -3,16 +3,21 @@ import type { Board } from '@miradero/core/schema';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { askServer } from '../sync/index.ts';
+import { useSync } from '../shell/index.ts';
+import { askServer, recordBoardMade } from '../sync/index.ts';
 
 /** A name, and the board is there and open. */
 export function NewBoard() {
   const [name, setName] = useState('');
   const [trouble, setTrouble] = useState('');
   const navigate = useNavigate();
+  const sync = useSync();
   const create = useMutation({
     mutationFn: (clean: string) => askServer<{ board: Board }>('/api/boards', 'POST', { name: clean }),
-    onSuccess: ({ board }) => navigate(`/boards/${board.id}`),
+    onSuccess: ({ board }) => {
+      recordBoardMade(sync, board);
+      return navigate(`/boards/${board.id}`);
+    },
     onError: (error) => setTrouble(error.message),
   });
   return (

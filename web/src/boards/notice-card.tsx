@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
+import { Notice } from '../shell/index.ts';
 import { ActionWord } from './action-word.tsx';
 
 /** What just happened, in words; and on an empty board what to do next. */
@@ -8,7 +9,7 @@ export function NoticeCard({ desk, isEmpty }: { desk: Desk; isEmpty: boolean }) 
   const { notice } = desk;
   return (
     <>
-      {isEmpty && desk.mode.kind === 'rest' && (
+      {isEmpty && !desk.tool && (
         <div className="pointer-events-none absolute inset-0 grid place-items-center pl-[34px]">
           <div className="mx-3 max-w-sm border border-line bg-raised px-7 py-6 text-ink">
             <h2 className="font-serif text-[22px]">An empty board</h2>
@@ -25,25 +26,11 @@ export function NoticeCard({ desk, isEmpty }: { desk: Desk; isEmpty: boolean }) 
         </div>
       )}
       <div role="status" aria-live="polite" className="absolute bottom-3 left-[46px] z-20">
-        {notice && (
-          <div className="max-w-md border border-line bg-raised px-4 py-3 text-[13px] text-ink">
-            <div className="flex items-start gap-6">
-              <p className="font-medium">{notice.text}</p>
-              <button
-                type="button"
-                className="ml-auto text-muted underline underline-offset-3"
-                onClick={() => desk.unsay()}
-              >
-                Close
-              </button>
-            </div>
-            {notice.detail.map((line) => (
-              <p key={line} className="mt-1 text-muted">
-                {line}
-              </p>
-            ))}
-          </div>
-        )}
+        <Notice
+          notice={notice}
+          onClose={() => desk.unsay()}
+          className="max-h-[40vh] max-w-md px-4 py-3 text-[13px]"
+        />
       </div>
     </>
   );

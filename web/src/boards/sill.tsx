@@ -1,8 +1,8 @@
 import { type ReactNode, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
+import { offerOf } from '../items/index.ts';
 import { ActionWord } from './action-word.tsx';
 import { NamingLine } from './naming-line.tsx';
-import { offerOf } from './offer.ts';
 
 /** The strip along the bottom: what can be done with what is selected right now, as words with their key. */
 export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch: ReactNode }) {

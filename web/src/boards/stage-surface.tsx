@@ -1,13 +1,11 @@
 import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
-import { Gestures, StageView } from '../stage/index.ts';
-import { BoardHand } from './board-hand.ts';
+import { openItem } from '../items/index.ts';
+import { StageView } from '../stage/index.ts';
+import { SELECT, seatTools } from '../tools/index.ts';
 import { HandCard } from './hand-card.tsx';
-import { NoteEditor } from './note-editor.tsx';
-import { drawOverlay } from './overlay.ts';
-import { TrimGhost } from './trim-ghost.ts';
 import { WallLabel } from './wall-label.tsx';
 
 declare global {
@@ -24,26 +22,17 @@ function mountStage(
   onSecondary: (at: Point) => void,
 ): { view: StageView; close: () => void } {
   const view = new StageView(holder, desk.feed, keptCamera('board', desk.session.id));
-  const hand = new BoardHand(desk, view);
-  hand.onSecondary = onSecondary;
-  const ghost = new TrimGhost(view);
+  const seated = seatTools(holder, desk, view, SELECT);
+  seated.hand.onSecondary = onSecondary;
+  seated.hand.onOpen = (id) => openItem(desk, id);
   const keeper = cameraKeeper('board', desk.session.id);
-  const gestures = new Gestures(holder, hand, (event) => view.pointOf(event));
-  view.overlay = (context) => drawOverlay(context, view, desk, hand.marks, ghost);
   const ends = [
-    desk.subscribe(() => {
-      if (desk.held !== 'fade') hand.endFade();
-      if (desk.mode.kind !== 'trim') ghost.close();
-      holder.classList.toggle('is-trimming', desk.mode.kind === 'trim');
-      holder.classList.toggle('is-panning', desk.held === 'pan');
-      view.requestDraw();
-    }),
     view.onCamera(() => {
       if (!view.isFitted) keeper.moved(view.camera);
     }),
   ];
   const onEscape = (event: KeyboardEvent) => {
-    if (event.key === 'Escape' && gestures.cancel()) event.stopImmediatePropagation();
+    if (event.key === 'Escape' && seated.gestures.cancel()) event.stopImmediatePropagation();
   };
   window.addEventListener('keydown', onEscape, { capture: true });
   window.miraderoStage = view;
@@ -54,8 +43,7 @@ function mountStage(
       window.removeEventListener('keydown', onEscape, { capture: true });
       keeper.keep();
       for (const end of ends) end();
-      gestures.close();
-      ghost.close();
+      seated.close();
       view.close();
       desk.view = undefined;
       window.miraderoStage = undefined;
@@ -75,7 +63,7 @@ export function StageSurface({
 }) {
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
-  const [isWriting, setWriting] = useState(false);
+  useSyncExternalStore(desk.subscribe, () => desk.tool);
   const [asked, setAsked] = useState<Point>();
   const closeCard = useCallback(() => {
     setAsked(undefined);
@@ -87,9 +75,7 @@ export function StageSurface({
     setView(mounted.view);
     onView(mounted.view);
     holder.current!.focus();
-    const end = desk.subscribe(() => setWriting(desk.mode.kind === 'write'));
     return () => {
-      end();
       onView(undefined);
       setView(undefined);
       mounted.close();
@@ -100,13 +86,14 @@ export function StageSurface({
     if (view) view.ground = surroundColour(surround);
   }, [view, surround]);
 
+  const Surface = desk.tool?.Surface;
   return (
     <div className="relative min-w-0 flex-1 overflow-hidden">
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, arrows nudge */}
       <div ref={holder} className="stage" role="application" aria-label="Board" tabIndex={0} />
       {view && <WallLabel desk={desk} view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
-      {view && isWriting && <NoteEditor desk={desk} view={view} />}
+      {view && Surface && <Surface key={desk.tool?.id} desk={desk} view={view} />}
     </div>
   );
 }

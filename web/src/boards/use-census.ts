@@ -1,3 +1,4 @@
+import { isPlacement } from '@miradero/core/items';
 import { useCallback, useMemo, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import type { Trouble } from '../shell/index.ts';
@@ -39,7 +40,7 @@ export function useCensus(desk: Desk): Census {
     let pictures = 0;
     const unshown = new Set<string>();
     for (const item of standing) {
-      if (item.kind !== 'placement') continue;
+      if (!isPlacement(item)) continue;
       pictures += 1;
       const known = desk.sync.shelf.get(item.picture);
       if (known?.picture?.failure || known?.file?.refusal) unshown.add(known.name);

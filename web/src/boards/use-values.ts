@@ -1,6 +1,6 @@
-import { pictureToBoard } from '@miradero/core/board';
 import { munsellValueOfSrgb } from '@miradero/core/colour';
 import { applyAffine, invertAffine } from '@miradero/core/geometry';
+import { isPlacement, pictureToBoard } from '@miradero/core/items';
 import type { Placement } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
@@ -27,7 +27,7 @@ export function useDistribution(desk: Desk): Float32Array | undefined {
     };
     const look = () => {
       const [only] = desk.selected;
-      const placement = desk.selected.length === 1 && only?.kind === 'placement' ? only : undefined;
+      const placement = desk.selected.length === 1 && only && isPlacement(only) ? only : undefined;
       if (placement === undefined) {
         counted = undefined;
         setDistribution(undefined);
@@ -62,7 +62,7 @@ export function usePointerValue(desk: Desk): number | undefined {
         isStale = false;
         const { pointer, hovered } = desk;
         const item = hovered === undefined ? undefined : desk.session.items.get(hovered);
-        if (pointer === undefined || item?.kind !== 'placement') {
+        if (pointer === undefined || item === undefined || !isPlacement(item)) {
           setValue(undefined);
           continue;
         }

@@ -1,11 +1,12 @@
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Desk } from '../desk/index.ts';
-import { openBoards } from '../shell/index.ts';
+import { Notice, openBoards } from '../shell/index.ts';
 import { KeysSheet } from './keys-sheet.tsx';
 import { Palette } from './palette.tsx';
 import { useKeymap } from './use-keymap.ts';
 import { type EverywhereId, useKeys } from './use-keys.ts';
+import { useSteps } from './use-steps.ts';
 
 const COMMAND = 'miradero-command';
 
@@ -23,6 +24,7 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
   const keymap = useKeymap();
   const navigate = useNavigate();
   const [open, setOpen] = useState<'keys' | 'palette'>();
+  const { notice, turn, unsay } = useSteps(desk);
 
   const everywhere = useCallback(
     (id: EverywhereId) => {
@@ -33,6 +35,7 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
         void navigate(`/boards/${ids[(at + by + ids.length) % ids.length]}`);
       };
       if (id === 'palette' || id === 'keys') setOpen(id);
+      else if (id === 'undo' || id === 'redo') turn(id);
       else if (id === 'find') (onFind ?? (() => setOpen('palette')))();
       else if (id === 'all-boards') void navigate('/boards');
       else if (['landing', 'settings', 'library', 'subjects'].includes(id)) void navigate(`/${id}`);
@@ -45,7 +48,7 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
         void navigate(id === 'put-away' ? `/boards?put-away=${desk.session.id}` : '/boards');
       } else step(id === 'next-board' ? 1 : -1);
     },
-    [desk, navigate, onFind],
+    [desk, navigate, onFind, turn],
   );
   useKeys(keymap, desk, everywhere);
   useEffect(() => {
@@ -57,6 +60,9 @@ export function CommandRoom({ desk, onFind }: { desk?: Desk; onFind?: () => void
 
   return (
     <>
+      <div role="status" aria-live="polite" className="fixed bottom-14 left-[46px] z-30 max-w-[80vw]">
+        <Notice notice={notice} onClose={unsay} className="max-h-[40vh] max-w-md px-4 py-3 text-[13px]" />
+      </div>
       {open === 'keys' && <KeysSheet keymap={keymap} onClose={close} />}
       {open === 'palette' && (
         <Palette keymap={keymap} desk={desk} onEverywhere={everywhere} onClose={close} />

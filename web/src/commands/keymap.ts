@@ -1,5 +1,6 @@
-import { ACTIONS, type Action } from '../desk/index.ts';
+import type { Action } from '../desk/index.ts';
 import type { OwnSettings } from '../sync/index.ts';
+import { ACTIONS } from './actions.ts';
 import { canonical } from './key-press.ts';
 
 /** Commands that are there on every page, beside the actions of a board. */
@@ -16,6 +17,8 @@ export const EVERYWHERE = [
   { id: 'bring', label: 'bring from a phone or a narrow window', group: 'Everywhere', keys: [] },
   { id: 'close-board', label: 'close this tab', group: 'Everywhere', keys: [] },
   { id: 'put-away', label: 'put this board away', group: 'Everywhere', keys: [] },
+  { id: 'undo', label: 'undo', group: 'Everywhere', keys: ['$mod+z'] },
+  { id: 'redo', label: 'redo', group: 'Everywhere', keys: ['$mod+Shift+Z'] },
   { id: 'next-board', label: 'next open board', group: 'Everywhere', keys: ['Alt+PageDown'] },
   { id: 'previous-board', label: 'previous open board', group: 'Everywhere', keys: ['Alt+PageUp'] },
 ] as const;

@@ -1,9 +1,11 @@
 import { boundsOf } from '@miradero/core/board';
+import { wordsOf } from '@miradero/core/items';
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useNavigate } from 'react-router';
-import { ACTIONS, type Desk } from '../desk/index.ts';
+import type { Desk } from '../desk/index.ts';
 import { useBoards } from '../shell/index.ts';
+import { ACTIONS } from './actions.ts';
 import { pressWords } from './key-press.ts';
 import { EVERYWHERE, type Keyed, type Keymap } from './keymap.ts';
 import type { EverywhereId } from './use-keys.ts';
@@ -24,11 +26,13 @@ function scoreOf(_id: string, typed: string, [label = '', heading = '']: string[
   return best.reduce((sum, one) => sum + one, 0.01) / (words.length + 0.01);
 }
 
-/** Everything on a board that has a name: pictures, and notes by their first line. */
+/** As much of what stands there is shown as a name. */
+const NAME_MOST = 120;
+
+/** Everything on a board that says something: pictures by their names, notes by how they begin. */
 function namedOn(desk: Desk): Named[] {
   return desk.session.standing.flatMap((item) => {
-    const text =
-      item.kind === 'note' ? item.text.split('\n')[0]!.trim() : desk.sync.shelf.get(item.picture)?.name;
+    const text = wordsOf(item, (picture) => desk.sync.shelf.get(picture)?.name).slice(0, NAME_MOST);
     if (!text) return [];
     const run = () => {
       desk.select([item.id]);

@@ -1,10 +1,14 @@
 import { useEffect } from 'react';
-import { ACTIONS, type Desk } from '../desk/index.ts';
+import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
+import { ACTIONS } from './actions.ts';
 import { isKeyOf, isPress } from './key-press.ts';
 import { EVERYWHERE, isHeldAction, type Keyed, type Keymap } from './keymap.ts';
 
 export type EverywhereId = (typeof EVERYWHERE)[number]['id'];
+
+/** Done again and again while its key is held. */
+const GOES_ON: ReadonlySet<EverywhereId> = new Set(['undo', 'redo']);
 
 /** A key held longer than this was no tap. */
 const TAP_MS = 350;
@@ -35,7 +39,7 @@ export function useKeys(
       const everywhere = EVERYWHERE.find((known) => does(known, event));
       if (everywhere) {
         event.preventDefault();
-        if (!event.repeat) onEverywhere(everywhere.id);
+        if (!event.repeat || GOES_ON.has(everywhere.id)) onEverywhere(everywhere.id);
         return;
       }
       const action = desk && ACTIONS.find((known) => does(known, event));

@@ -2,14 +2,12 @@ import { alter } from './alter.ts';
 import type { Desk } from './desk.ts';
 import type { HeldAction } from './held-action.ts';
 
-/** In which chapter of the keys sheet an action stands. */
-export type ActionGroup = 'Look' | 'Select' | 'Place' | 'Picture' | 'Note' | 'Bring in' | 'Board';
-
 /** One thing that can be done, by key, by the sill, and by name. */
 export interface Action {
   readonly id: string;
   readonly label: string;
-  readonly group: ActionGroup;
+  /** The chapter of the keys sheet in which it stands. */
+  readonly group: string;
   /** Our keys, in the notation of tinykeys; several ways are alternatives. */
   readonly keys: readonly string[];
   /** Done again and again while its key is held down; everything else happens once a press. */
@@ -19,7 +17,7 @@ export interface Action {
   readonly run: (desk: Desk) => void;
 }
 
-type Row = readonly [
+export type ActionRow = readonly [
   id: string,
   label: string,
   keys: string | readonly string[],
@@ -29,9 +27,9 @@ type Row = readonly [
 
 /** A step of something that has many; a switch would flicker, and copies would pile up. */
 const REPEATING =
-  /^(?:nudge-.+|zoom-(?:in|out)|larger|smaller|raise|lower|degree-.+|fainter|stronger|undo|redo|(?:lighter|darker)-surround)$/;
+  /^(?:nudge-.+|zoom-(?:in|out)|larger|smaller|raise|lower|degree-.+|fainter|stronger|(?:lighter|darker)-surround)$/;
 
-const inGroup = (group: ActionGroup, rows: readonly Row[]): Action[] =>
+export const inGroup = (group: string, rows: readonly ActionRow[]): Action[] =>
   rows.map(([id, label, keys, run, held]) => ({
     id,
     label,
@@ -57,7 +55,7 @@ const SIZE_STEP = 1.1;
 const FADE_STEP = 0.1;
 const NUDGE_FAR = 10;
 
-const nudge = (id: string, words: string, key: string, x: number, y: number): Row[] => [
+const nudge = (id: string, words: string, key: string, x: number, y: number): ActionRow[] => [
   [`nudge-${id}`, `nudge ${words}`, key, (desk) => alter.move(desk, { x, y })],
   [
     `nudge-${id}-far`,
@@ -67,8 +65,8 @@ const nudge = (id: string, words: string, key: string, x: number, y: number): Ro
   ],
 ];
 
-/** Every action of a board. */
-export const ACTIONS: readonly Action[] = [
+/** What can be done with a board and what is selected on it; tools and kinds of items have actions of their own. */
+export const DESK_ACTIONS: readonly Action[] = [
   ...inGroup('Look', [
     ['come-close', 'come close', 'f', (desk) => desk.comeClose()],
     ['whole-board', 'whole board', '0', (desk) => desk.view?.showWholeBoard()],
@@ -76,14 +74,6 @@ export const ACTIONS: readonly Action[] = [
     ['actual-size', 'zoom to 100 %', '1', (desk) => desk.view?.zoomTo(1)],
     ['zoom-in', 'zoom in', ['=', 'Shift+Equal', 'NumpadAdd'], (desk) => desk.view?.zoomMiddle(ZOOM_STEP)],
     ['zoom-out', 'zoom out', ['-', 'NumpadSubtract'], (desk) => desk.view?.zoomMiddle(1 / ZOOM_STEP)],
-    ['pan', 'pan (hold and drag)', 'Space', () => {}, 'pan'],
-    [
-      'zoom-drag',
-      'zoom (hold and drag)',
-      'z',
-      (desk) => desk.say('Hold the key and drag right to come closer.'),
-      'zoom',
-    ],
     ['perch', 'perch', 'p', perch],
     ['hide-controls', 'hide controls', '.', (desk) => desk.toggleControls()],
   ]),
@@ -105,35 +95,15 @@ export const ACTIONS: readonly Action[] = [
     ['remove', 'remove', ['Delete', 'Backspace'], (desk) => alter.remove(desk)],
   ]),
   ...inGroup('Picture', [
-    ['trim', 'trim', 't', (desk) => desk.startTrim()],
-    ['untrim', 'whole picture', 'Shift+T', (desk) => alter.untrim(desk)],
     ['flip', 'flip', 'x', (desk) => alter.flip(desk, 'flipX')],
     ['upside-down', 'upside down', 'Shift+X', (desk) => alter.flip(desk, 'flipY')],
-    [
-      'turn',
-      'turn (hold and drag)',
-      'r',
-      (desk) => desk.say('Hold the key and drag around the picture.'),
-      'turn',
-    ],
     ['quarter-right', 'turn right by 90°', ']', (desk) => alter.turn(desk, 90)],
     ['quarter-left', 'turn left by 90°', '[', (desk) => alter.turn(desk, -90)],
     ['degree-right', 'turn right by 1°', 'Shift+BracketRight', (desk) => alter.turn(desk, 1)],
     ['degree-left', 'turn left by 1°', 'Shift+BracketLeft', (desk) => alter.turn(desk, -1)],
-    [
-      'fade',
-      'fade (hold and roll the wheel)',
-      'o',
-      (desk) => desk.say('Hold the key and roll the wheel.'),
-      'fade',
-    ],
     ['fainter', 'fainter', 'Alt+ArrowDown', (desk) => alter.fade(desk, -FADE_STEP)],
     ['stronger', 'stronger', 'Alt+ArrowUp', (desk) => alter.fade(desk, FADE_STEP)],
     ['as-it-came', 'as it came', 'a', (desk) => alter.restore(desk)],
-  ]),
-  ...inGroup('Note', [
-    ['write', 'write a note', 'w', (desk) => desk.startNote()],
-    ['edit-note', 'edit', 'Enter', (desk) => desk.enter()],
   ]),
   ...inGroup('Bring in', [
     ['choose-files', 'choose files', 'c', () => gatherBy('files')],
@@ -145,15 +115,7 @@ export const ACTIONS: readonly Action[] = [
     ['camera', 'camera', 'Shift+P', () => gatherBy('camera')],
   ]),
   ...inGroup('Board', [
-    ['undo', 'undo', '$mod+z', (desk) => desk.undo()],
-    ['redo', 'redo', '$mod+Shift+Z', (desk) => desk.redo()],
     ['lighter-surround', 'lighter surround', 'Alt+Equal', (desk) => desk.stepSurround(1)],
     ['darker-surround', 'darker surround', 'Alt+-', (desk) => desk.stepSurround(-1)],
   ]),
 ];
-
-export const actionOf = (id: string): Action => {
-  const action = ACTIONS.find((known) => known.id === id);
-  if (!action) throw new RangeError(`no such action: ${id}`);
-  return action;
-};

@@ -8,9 +8,7 @@ import {
   restackByStep,
   restore,
   sizeAbout,
-  trimTo,
   turnAbout,
-  WHOLE,
 } from '@miradero/core/board';
 import { centreOf, type Point } from '@miradero/core/geometry';
 import type { Operation } from '@miradero/core/schema';
@@ -42,13 +40,6 @@ export const alter = {
   restack(desk: Desk, direction: 'raise' | 'lower'): void {
     const moved = new Set(desk.targets.map((item) => item.id));
     commit(desk, restackByStep(desk.session.items.values(), moved, direction));
-  },
-  untrim(desk: Desk): void {
-    const placements = desk.targets.filter((item) => item.kind === 'placement');
-    commit(
-      desk,
-      placements.map((placement) => trimTo(placement, WHOLE)),
-    );
   },
   duplicate(desk: Desk): void {
     const originals = desk.targets;

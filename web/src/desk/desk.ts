@@ -1,21 +1,17 @@
-import {
-  boundsOf,
-  boundsOfItems,
-  compareStacking,
-  createNote,
-  heightOf,
-  keysOnTop,
-  NOTE_TYPE,
-  trimTo,
-} from '@miradero/core/board';
-import { addPoints, type Point, type Rectangle, turnPoint, unionOf } from '@miradero/core/geometry';
+import { boundsOf, boundsOfItems, compareStacking, sameValue } from '@miradero/core/board';
+import { type Point, unionOf } from '@miradero/core/geometry';
+import { kindOf, picturesOf } from '@miradero/core/items';
 import { nextOfSeries } from '@miradero/core/picture';
-import type { Item, Note, Operation, PatchPicture, Placement } from '@miradero/core/schema';
-import { noteHeightFor, SceneFeed, type StageView } from '../stage/index.ts';
-import { type BoardSession, newGesture, pathOfPicture, type Sync } from '../sync/index.ts';
-import type { Arrival, Mode, Notice } from './desk-state.ts';
+import type { Item, Operation, PatchPicture } from '@miradero/core/schema';
+import type { Notice } from '../shell/index.ts';
+import { SceneFeed, type StageView } from '../stage/index.ts';
+import { type BoardSession, boardAt, newGesture, patchPicture, type Sync } from '../sync/index.ts';
+import type { Arrival } from './desk-state.ts';
 import type { HeldAction } from './held-action.ts';
 import { sourcesOf } from './sources.ts';
+import type { ToolOf } from './tool-of.ts';
+
+type Tool = ToolOf<Desk>;
 
 const NOTICE_MS = 8_000;
 /** How long what just came waits for a name. */
@@ -29,7 +25,7 @@ export class Desk {
   readonly #listeners = new Set<() => void>();
   #selection: ReadonlySet<string> = new Set();
   #hovered: string | undefined;
-  #mode: Mode = { kind: 'rest' };
+  #tool: Tool | undefined;
   #isLabelOpen = false;
   #areControlsHidden = false;
   #arrivals: readonly Arrival[] = [];
@@ -100,8 +96,9 @@ export class Desk {
   get hovered(): string | undefined {
     return this.#hovered;
   }
-  get mode(): Mode {
-    return this.#mode;
+  /** The tool that was taken; undefined while the hand selects. */
+  get tool(): Tool | undefined {
+    return this.#tool;
   }
   get isLabelOpen(): boolean {
     return this.#isLabelOpen;
@@ -128,15 +125,11 @@ export class Desk {
     return item && !item.removed ? [item] : [];
   }
 
-  get targetPlacement(): Placement | undefined {
-    return this.targets.find((item): item is Placement => item.kind === 'placement');
-  }
-
   select(ids: Iterable<string>): void {
     this.#naming = [];
     this.#selection = new Set(ids);
     if (this.#selection.size === 0) this.#isLabelOpen = false;
-    if (this.#mode.kind === 'trim' && !this.#selection.has(this.#mode.id)) this.#mode = { kind: 'rest' };
+    this.#leaveWhatIsOver();
     this.#tell();
   }
 
@@ -191,17 +184,18 @@ export class Desk {
 
   /** Says something of a picture: shown at once, kept and sent like everything else. */
   patchPicture(id: string, patch: PatchPicture): void {
-    void this.sync.outbox.put({ kind: 'patch', path: pathOfPicture(id), body: patch, awaits: id });
+    void patchPicture(this.sync, id, patch, { at: boardAt(this.session.id) });
   }
 
   /** Names what came; several become a series. */
   nameArrived(title: string): void {
     const pictures = this.#naming;
     const taken = new Set(this.sync.shelf.names());
+    const gesture = newGesture();
     for (const picture of pictures) {
       const name = pictures.length === 1 ? title : nextOfSeries(title, taken);
       taken.add(name);
-      this.session.renamePicture(picture, name, true);
+      this.session.renamePicture(picture, name, { onlyNew: true, gesture });
     }
     this.offerNaming([]);
   }
@@ -242,144 +236,53 @@ export class Desk {
     return !this.#wasHeldUsed;
   }
 
-  undo(): void {
-    const skipped = this.session.undo();
-    if (skipped) this.#sayKept(skipped);
-  }
-
-  redo(): void {
-    const skipped = this.session.redo();
-    if (skipped) this.#sayKept(skipped);
-  }
-
   comeClose(view = this.view): void {
     const [item] = this.targets;
     if (view?.isClose && (item === undefined || this.#selection.size === 0)) view.goBack();
     else if (item) view?.comeClose(item.id, unionOf(this.targets.map(boundsOf))!);
   }
 
-  // Trim
+  // Tools
 
-  startTrim(): void {
-    if (this.#mode.kind === 'trim') {
-      this.leaveMode();
-      return;
-    }
-    const placement = this.targetPlacement;
-    if (!placement) return;
-    this.#selection = new Set([placement.id]);
-    this.#mode = { kind: 'trim', id: placement.id };
+  /** Takes a tool in the place of what was taken. `ids` are selected for it. */
+  take(tool: Tool, ids: Iterable<string> = this.#selection): void {
+    this.leaveTool();
+    this.#selection = new Set(ids);
     this.#isLabelOpen = false;
+    this.#tool = tool;
     this.#tell();
   }
 
-  trim(placement: Placement, to: Rectangle): void {
-    this.session.commit([trimTo(placement, to)]);
+  leaveTool(): void {
+    const tool = this.#tool;
+    if (!tool) return;
+    this.#tool = undefined;
+    tool.leave?.(this);
+    this.#tell();
   }
 
-  leaveMode(): void {
-    this.#mode = { kind: 'rest' };
-    this.#tell();
+  #leaveWhatIsOver(): void {
+    if (this.#tool?.isOver?.(this)) this.leaveTool();
   }
 
   /** Escape: first what was said, then what is being done, then what is selected. */
   escape(): void {
     if (this.#notice) this.unsay();
-    else if (this.#mode.kind !== 'rest') this.leaveMode();
+    else if (this.#tool) this.leaveTool();
     else if (this.#isLabelOpen) this.toggleLabel();
     else this.select([]);
-  }
-
-  /** Enter: edits the note that keys act on, ends a trim. */
-  enter(): void {
-    const note = this.targets.find((item): item is Note => item.kind === 'note');
-    if (note) this.editNote(note);
-    else if (this.#mode.kind === 'trim') this.leaveMode();
-  }
-
-  // Notes
-
-  /** Starts a new note where the pointer is. */
-  startNote(): void {
-    const view = this.view;
-    if (!view) return;
-    const width = NOTE_TYPE.width / view.camera.scale;
-    const corner = this.pointer ?? view.camera.centre;
-    const height = (NOTE_TYPE.minHeight * width) / NOTE_TYPE.width;
-    const centre = { x: corner.x + width / 2, y: corner.y + height / 2 };
-    this.#selection = new Set();
-    this.#mode = { kind: 'write', id: undefined, centre, width, gesture: newGesture() };
-    this.#tell();
-  }
-
-  editNote(note: Note): void {
-    this.#selection = new Set([note.id]);
-    this.#isLabelOpen = false;
-    this.#mode = {
-      ...{ kind: 'write', id: note.id, centre: note.centre, width: note.width },
-      gesture: newGesture(),
-    };
-    this.#tell();
-  }
-
-  /**
-   * Keeps what was written so far; the note is created with its first letter. Every later writing of the same stay
-   * belongs to the same gesture, so that one undo takes all of it back.
-   */
-  write(text: string): void {
-    const mode = this.#mode;
-    if (mode.kind !== 'write') return;
-    const height = noteHeightFor(text, mode.width);
-    const note = mode.id === undefined ? undefined : this.session.items.get(mode.id);
-    if (note?.kind === 'note') {
-      if (note.text === text) return;
-      // The upper edge stays where it is, also of a turned note.
-      const grown = turnPoint({ x: 0, y: (height - heightOf(note)) / 2 }, note.turn);
-      const set = { text, height, centre: addPoints(note.centre, grown) };
-      this.session.commit([{ item: note.id, set }], mode.gesture);
-      return;
-    }
-    if (text.trim() === '') return;
-    const id = crypto.randomUUID();
-    const top = mode.centre.y - (NOTE_TYPE.minHeight * mode.width) / NOTE_TYPE.width / 2;
-    const create = createNote({
-      id,
-      stack: keysOnTop(this.session.items.values(), 1)[0]!,
-      centre: { x: mode.centre.x, y: top + height / 2 },
-      width: mode.width,
-      height,
-      text,
-    });
-    this.#mode = { ...mode, id };
-    this.session.commit([{ create }], mode.gesture);
-  }
-
-  /** Ends writing; a note left without a letter goes. */
-  endWriting(): void {
-    const mode = this.#mode;
-    if (mode.kind !== 'write') return;
-    this.#mode = { kind: 'rest' };
-    const note = mode.id === undefined ? undefined : this.session.items.get(mode.id);
-    if (note?.kind === 'note' && note.text.trim() === '') {
-      this.session.commit([{ item: note.id, set: { removed: true } }], mode.gesture);
-    } else if (note && !note.removed) this.#selection = new Set([note.id]);
-    this.#tell();
   }
 
   /** The server read a picture whole: where its sides are others than its head had said, placements follow. */
   #setSizesRight(pictures: ReadonlySet<string>): void {
     const operations = this.session.standing.flatMap((item): Operation[] => {
-      if (item.kind !== 'placement' || !pictures.has(item.picture)) return [];
-      const known = this.sync.shelf.get(item.picture)?.picture;
-      if (!known || (known.width === item.pictureWidth && known.height === item.pictureHeight)) return [];
-      return [{ item: item.id, set: { pictureWidth: known.width, pictureHeight: known.height } }];
+      return picturesOf(item).flatMap((id): Operation[] => {
+        const known = pictures.has(id) ? this.sync.shelf.get(id)?.picture : undefined;
+        const set = known && kindOf(item).exchanged?.(item, known, false);
+        return set && !sameValue(item, { ...item, ...set }) ? [{ item: item.id, set }] : [];
+      });
     });
     this.session.correct(operations);
-  }
-
-  #sayKept(skipped: number): void {
-    const what = skipped === 1 ? 'One property was' : `${skipped} properties were`;
-    this.say(`${what} left as another window has set it since.`);
   }
 
   /** What was removed, here or elsewhere, is no longer selected. */
@@ -388,6 +291,7 @@ export class Desk {
     const kept = [...this.#selection].filter((id) => !isGone(id));
     if (kept.length !== this.#selection.size) this.select(kept);
     if (this.#hovered !== undefined && isGone(this.#hovered)) this.#hovered = undefined;
+    this.#leaveWhatIsOver();
     this.#tell();
   }
 

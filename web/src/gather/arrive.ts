@@ -1,5 +1,6 @@
-import { arrange, boundsOf, createPlacement, keysOnTop, type Shape } from '@miradero/core/board';
+import { arrange, boundsOf, keysOnTop, type Shape } from '@miradero/core/board';
 import { centreOf, overlaps, type Point, type Rectangle } from '@miradero/core/geometry';
+import { createPlacement, isPlacement, picturesOf } from '@miradero/core/items';
 import { nextOfSeries, readableName } from '@miradero/core/picture';
 import type { Arrival, Desk } from '../desk/index.ts';
 import { type Gesture, newGesture } from '../sync/index.ts';
@@ -21,7 +22,7 @@ interface Incoming extends BroughtFile {
 /** Names of what stands on a board or is on its way there. */
 function namesOn(desk: Desk): Set<string> {
   const standing = desk.session.standing.flatMap((item) =>
-    item.kind === 'placement' ? (desk.sync.shelf.get(item.picture)?.name ?? []) : [],
+    picturesOf(item).flatMap((picture) => desk.sync.shelf.get(picture)?.name ?? []),
   );
   return new Set([...standing, ...desk.arrivals.map(({ name }) => name)]);
 }
@@ -50,7 +51,7 @@ async function examine(desk: Desk, brought: readonly BroughtFile[]): Promise<Inc
 
 /** Where things of these shapes stand, beside each other near a point, clear of what stands or is arriving. */
 export function placesFor(desk: Desk, shapes: readonly Shape[], pointer: Point): Rectangle[] {
-  const placements = desk.session.standing.filter((item) => item.kind === 'placement').map(boundsOf);
+  const placements = desk.session.standing.filter(isPlacement).map(boundsOf);
   const standing = [...desk.session.standing.map(boundsOf), ...desk.arrivals.map(({ place }) => place)];
   // A perch of its own has no desk's view beside it.
   const view = desk.view?.view ?? { x: pointer.x - 640, y: pointer.y - 400, width: 1280, height: 800 };
@@ -94,7 +95,7 @@ export function sayFailures(desk: Desk, failures: readonly { what: string; why: 
 /** What just came is what the next key acts on; of it, only what is new can be named. */
 export function showArrived(desk: Desk, items: readonly string[], fresh: readonly string[]): void {
   // A hand that did something else meanwhile is not disturbed.
-  if (desk.mode.kind !== 'rest' || desk.session.previewed.length > 0) return;
+  if (desk.tool || desk.session.previewed.length > 0) return;
   const standing = items.filter((id) => desk.session.items.get(id)?.removed === false);
   if (standing.length > 0) desk.select(standing);
   desk.offerNaming(fresh);

@@ -1,9 +1,9 @@
-import { createNote, keysOnTop, NOTE_TYPE } from '@miradero/core/board';
+import { keysOnTop } from '@miradero/core/board';
 import type { Point } from '@miradero/core/geometry';
+import { createNote, NOTE_TYPE, noteHeightFor } from '@miradero/core/items';
 import { NOTE_MOST } from '@miradero/core/schema';
 import { cutText, storableText } from '@miradero/core/text';
 import type { Desk } from '../desk/index.ts';
-import { noteHeightFor } from '../stage/index.ts';
 import type { Sync } from '../sync/index.ts';
 import { arrive } from './arrive.ts';
 import type { Brought } from './brought.ts';

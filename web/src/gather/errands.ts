@@ -1,4 +1,5 @@
 import type { Point } from '@miradero/core/geometry';
+import { kindOf, picturesOf } from '@miradero/core/items';
 import type { Finds, LargerAnswer, Picture } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
 import {
@@ -88,9 +89,9 @@ async function followLink(sync: Sync, desk: Desk | undefined, errand: Errand): P
     return;
   }
   const item = errand.item === undefined ? undefined : desk?.session.items.get(errand.item);
-  if (desk && item?.kind === 'placement' && !item.removed && item.picture === errand.picture) {
-    const set = { picture: picture.id, pictureWidth: picture.width, pictureHeight: picture.height };
-    desk.session.correct([{ item: item.id, set }]);
+  if (desk && item && !item.removed && errand.picture && picturesOf(item).includes(errand.picture)) {
+    const set = kindOf(item).exchanged?.(item, picture, false);
+    if (set) desk.session.correct([{ item: item.id, set: { ...set } }]);
   }
   // What the large one replaces is no longer anything that came in.
   if (small)

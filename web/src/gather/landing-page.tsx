@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { CommandRoom } from '../commands/index.ts';
 import { BoardTabs, isTyping, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
+import { newGesture, patchPicture } from '../sync/index.ts';
 import { GatherLine } from './gather-line.tsx';
 import { GatherRoom } from './gather-room.tsx';
 import { GatherWords } from './gather-words.tsx';
@@ -141,8 +142,10 @@ export function LandingPage() {
     }
   };
   const putAway = () => {
-    for (const { id } of here)
-      void sync.outbox.put({ kind: 'patch', path: `/api/pictures/${id}`, body: { isPutAway: true } });
+    const gesture = newGesture();
+    const words = here.length === 1 ? `“${here[0]!.name}” put away` : `${here.length} pictures put away`;
+    for (const known of here)
+      void patchPicture(sync, known.id, { isPutAway: true }, { known, gesture, words });
     leave(here);
   };
   const toggle = (id: string) => {

@@ -61,4 +61,11 @@ describe('an archive', () => {
     );
     await expect(openArchive(archive(many))).rejects.toThrow(/More would come out of the archive/);
   }, 20_000);
+
+  it('says in words that a file went away while it was opened', async () => {
+    const file = new File(['x'], 'gone.zip');
+    file.arrayBuffer = () => Promise.reject(new DOMException('gone', 'NotFoundError'));
+    await expect(openArchive(file)).rejects.toThrow(/moved, or taken away/);
+    await expect(openArchive(file)).rejects.toBeInstanceOf(ArchiveError);
+  });
 });

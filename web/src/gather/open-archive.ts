@@ -23,7 +23,12 @@ const baseName = (path: string): string => path.split(/[/\\]/).pop() ?? '';
  * @throws ArchiveError with words for the person who brought it
  */
 export async function openArchive(archive: File): Promise<File[]> {
-  const packed = new Uint8Array(await archive.arrayBuffer());
+  const packed = await archive.arrayBuffer().then(
+    (bytes) => new Uint8Array(bytes),
+    () => {
+      throw new ArchiveError('The archive cannot be read: it was moved, or taken away, while it was opened.');
+    },
+  );
   let bytes = 0;
   let count = 0;
   const unpacked = await new Promise<Unzipped>((resolve, reject) => {

@@ -1,7 +1,8 @@
-import { arrange, boundsOf, createPlacement, keysOnTop } from '@miradero/core/board';
+import { arrange, boundsOf, keysOnTop, recordDone } from '@miradero/core/board';
 import { centreOf, unionOf } from '@miradero/core/geometry';
+import { createPlacement, isPlacement } from '@miradero/core/items';
 import type { BoardSnapshot, Change, Picture } from '@miradero/core/schema';
-import { askServer, type Sync } from '../sync/index.ts';
+import { askServer, boardAt, type Sync } from '../sync/index.ts';
 
 /** What is seen of a board that nobody looks at, board units: room for a row of pictures. */
 const VIEW = { width: 1600, height: 1000 };
@@ -17,7 +18,7 @@ export async function placeOnBoard(sync: Sync, board: string, pictures: readonly
   const all = unionOf(bounds);
   const near = all ? { x: all.x + all.width, y: all.y + all.height / 2 } : { x: 0, y: 0 };
   const view = { x: near.x - VIEW.width / 2, y: near.y - VIEW.height / 2, ...VIEW };
-  const placements = standing.filter(({ kind }) => kind === 'placement').map(boundsOf);
+  const placements = standing.filter(isPlacement).map(boundsOf);
   const places = arrange(pictures, near, view, placements, bounds);
   const stacks = keysOnTop(items, pictures.length);
   const change: Change = {
@@ -30,6 +31,8 @@ export async function placeOnBoard(sync: Sync, board: string, pictures: readonly
       }),
     })),
   };
+  const done = recordDone(new Map(items.map((item) => [item.id, item])), change);
+  sync.steps.record({ kind: 'change', board, done }, { at: boardAt(board) });
   sync.channel.post({ kind: 'queued', board, change });
   await sync.outbox.put({ kind: 'change', board, change });
 }

@@ -15,7 +15,7 @@ import {
 } from '../shell/index.ts';
 import type { PictureShelf } from '../sync/index.ts';
 import { Berths } from './berths.tsx';
-import { bulkHistory } from './bulk-history.ts';
+import { bulkTeller } from './bulk-teller.ts';
 import { Columns } from './columns.tsx';
 import { type Asked, askedOf, parametersOf } from './library-query.ts';
 import { LibrarySill, SIZES } from './library-sill.tsx';
@@ -65,7 +65,7 @@ export function LibraryPage() {
   const field = useRef<HTMLInputElement>(null);
   const across = useRef(1);
   const reveal = useRef<(index: number) => void>(() => {});
-  useSyncExternalStore(bulkHistory.subscribe, bulkHistory.snapshot);
+  useSyncExternalStore(bulkTeller.subscribe, () => bulkTeller.notice);
   useNamesOf(sync.shelf, asked);
   const saved = useSaved();
   const gathering = gatheringOf(sync);
@@ -121,14 +121,13 @@ export function LibraryPage() {
       event.preventDefault();
       return;
     } else if (isMod && event.key === 'a') void allOf(asked).then(selection.set);
-    else if (isMod && event.key === 'z') void bulkHistory.undo();
     else if (isMod || event.altKey) return;
     else if (event.key === 'Enter' && selection.pictures.length > 0) open(selection.pictures.at(-1)!);
     else if (event.key === 'Escape') clear();
     else if (event.key === 'h') void hand.putAway();
     else if (event.key === 'b') setSide(side === 'berths' ? 'label' : 'berths');
     else if (pile && ids.length > 0)
-      void bulkHistory.tell({ pictures: ids, pile }, `Laid on the pile “${pile}”`);
+      void bulkTeller.tell(sync, { pictures: ids, pile }, `Laid on the pile “${pile}”`);
     else return;
     event.preventDefault();
   };
@@ -194,7 +193,8 @@ export function LibraryPage() {
           <Berths
             onBoard={hand.place}
             onPart={(subject, part, dragged) =>
-              void bulkHistory.tell(
+              void bulkTeller.tell(
+                sync,
                 { pictures: [...(dragged.length > 0 ? dragged : ids)], addParts: [part.id] },
                 `Given to ${subject.name}${part.id === subject.id ? '' : `, ${part.name}`}`,
               )

@@ -1,16 +1,26 @@
 import type { Picture, StandsOn } from '@miradero/core/schema';
+import { useSyncExternalStore } from 'react';
 import { Link } from 'react-router';
+import { runCommand } from '../commands/index.ts';
 import { useSync } from '../shell/index.ts';
-import { bulkHistory } from './bulk-history.ts';
+import { bulkTeller } from './bulk-teller.ts';
 import type { Asked } from './library-query.ts';
 import type { LibraryHand } from './use-library-hand.ts';
 
 /** CSS pixels that the longest side of a picture may take on the wall. */
 export const SIZES = { least: 64, most: 320, first: 150 } as const;
 
-/** Words for boards on which something stands: "Ferry: form and 2 more". */
-const boardWords = (boards: readonly StandsOn[]): string =>
-  boards.length === 1 ? boards[0]!.name : `${boards[0]!.name} and ${boards.length - 1} more`;
+/** So many boards are named; a picture may stand on several, so the counts are not added up. */
+const NAMED_BOARDS = 3;
+
+function standsWords(boards: readonly StandsOn[], pictures: number): string {
+  const named = boards.slice(0, NAMED_BOARDS);
+  const more = boards.length - named.length;
+  const rest = more > 0 ? ` and ${more} more` : '';
+  return pictures === 1
+    ? `It stands on ${named.map(({ name }) => name).join(', ')}${rest}, and stays there.`
+    : `There stand ${named.map(({ name, count }) => `${count} on ${name}`).join(', ')}${rest}, and they stay there.`;
+}
 
 const word = 'word flex items-center gap-1.5 whitespace-nowrap px-1.5 py-1 hover:bg-raised';
 
@@ -42,6 +52,8 @@ export function LibrarySill({
   onView: () => void;
 }) {
   const { shelf } = useSync();
+  const { steps } = useSync();
+  const last = useSyncExternalStore(steps.subscribe, () => steps.next('undo'));
   const ask = (next: Asked) => {
     // Its name is said by the search.
     shelf.learn(selected[0]!);
@@ -52,10 +64,7 @@ export function LibrarySill({
       <div className="sill-words flex min-w-0 flex-1 items-center overflow-x-auto">
         {hand.sure ? (
           <>
-            <span className="whitespace-nowrap pr-2">
-              {hand.sure.reduce((sum, { count }) => sum + count, 0)} of them stand on {boardWords(hand.sure)},
-              and stay there.
-            </span>
+            <span className="whitespace-nowrap pr-2">{standsWords(hand.sure, selected.length)}</span>
             <button type="button" className={word} onClick={() => void hand.putAway(true)}>
               put away all the same
             </button>
@@ -95,21 +104,16 @@ export function LibrarySill({
               : 'Press a picture to say what it is for; drag it to a board or a part.'}
           </span>
         )}
+        {last && (
+          <button type="button" className={word} title={last} onClick={() => runCommand('undo')}>
+            <kbd className="key">Ctrl Z</kbd> take back
+          </button>
+        )}
       </div>
-      {(bulkHistory.notice || notice) && (
+      {(bulkTeller.notice || notice) && (
         <span role="status" className="max-w-80 truncate px-2 text-[13px] text-muted">
-          {bulkHistory.notice || notice}
+          {bulkTeller.notice || notice}
         </span>
-      )}
-      {bulkHistory.last && (
-        <button
-          type="button"
-          className={word}
-          title={bulkHistory.last}
-          onClick={() => void bulkHistory.undo()}
-        >
-          <kbd className="key">Ctrl Z</kbd> take back
-        </button>
       )}
       <Link to={`/sources?${query}`} className={word}>
         sources

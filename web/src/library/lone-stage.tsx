@@ -1,5 +1,5 @@
-import { createPlacement } from '@miradero/core/board';
 import { boardToScreen, type Point } from '@miradero/core/geometry';
+import { createPlacement } from '@miradero/core/items';
 import type { Item, Picture, Region } from '@miradero/core/schema';
 import { useEffect, useRef } from 'react';
 import { sourcesOf } from '../desk/index.ts';

@@ -9,7 +9,7 @@ import {
 } from '@miradero/core/schema';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { useSubjects, useSync } from '../shell/index.ts';
-import { bulkHistory } from './bulk-history.ts';
+import { bulkTeller } from './bulk-teller.ts';
 import { ThisOrThat } from './label-row.tsx';
 import type { Asked } from './library-query.ts';
 import { useLibraryWords } from './use-library.ts';
@@ -124,9 +124,14 @@ function Parts({ pictures, subject, tell }: { pictures: readonly Picture[]; subj
 
 /** The colours by which tags are known on the wall, chosen here. */
 function TagColours({ tags }: { tags: readonly Tag[] }) {
-  const { outbox } = useSync();
-  const set = (name: string, colour: string | null) =>
-    void outbox.put({ kind: 'patch', path: '/api/library/tags', body: { name, colour } });
+  const { outbox, steps } = useSync();
+  const set = (name: string, colour: string | null) => {
+    const path = '/api/library/tags';
+    const was = tags.find((tag) => tag.name === name)?.colour ?? null;
+    const [before, after] = [{ colour: was }, { colour }];
+    steps.record({ kind: 'facts', path, before, after, key: { name } }, { words: `Colour of ${name}` });
+    void outbox.put({ kind: 'patch', path, body: { name, colour } });
+  };
   if (tags.length === 0) return null;
   return (
     <p className="flex flex-wrap items-center gap-x-3 pt-1 text-[12px] text-muted">
@@ -211,11 +216,12 @@ const MARKS: readonly (readonly [UseMark, string])[] = [
 
 /** What can be said of everything that is selected at once; each saying can be taken back. */
 export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
+  const sync = useSync();
   const [isNot, setNot] = useState(false);
   const { data: subjects = [] } = useSubjects();
   const { tags, licences, creators } = useLibraryWords();
   const tell: Tell = (what, words) =>
-    void bulkHistory.tell({ pictures: pictures.map(({ id }) => id), ...what }, words);
+    void bulkTeller.tell(sync, { pictures: pictures.map(({ id }) => id), ...what }, words);
   const tagged = shared(pictures, (picture) => picture.tags);
   const purposes = shared(pictures, (picture) =>
     picture.purposes
@@ -329,7 +335,7 @@ export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
           onSay={(page) =>
             /^https?:\/\//.test(page) && URL.canParse(page)
               ? tell({ source: { page } }, 'Page set')
-              : bulkHistory.say('An address begins with http:// or https://.')
+              : bulkTeller.say('An address begins with http:// or https://.')
           }
         />
         <div className="flex flex-wrap gap-x-3 pt-1">

@@ -1,10 +1,10 @@
-import type { Picture, PictureCopy } from '@miradero/core/schema';
+import type { Picture, PictureCopy, SettleCopy } from '@miradero/core/schema';
 import { betterOf } from '@miradero/core/subject';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { CopyChoices, Thumb } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { CopyChoices, Thumb, useSync } from '../shell/index.ts';
+import { askServer, settleCopy } from '../sync/index.ts';
 import { LIBRARY } from './use-library.ts';
 
 const SIDE = 118;
@@ -49,11 +49,12 @@ export function NearCopy({
     queryFn: () =>
       askServer<{ picture: Picture }>(`/api/pictures/${copy.picture}`).then((answer) => answer.picture),
   });
+  const sync = useSync();
   const [trouble, setTrouble] = useState('');
   if (!other) return null;
   const better = betterOf(picture, other);
-  const settle = (keep: 'this' | 'other' | 'both') =>
-    askServer(`/api/pictures/${picture.id}/copies`, 'POST', { other: other.id, keep }).then(
+  const settle = (keep: SettleCopy['keep']) =>
+    settleCopy(sync, picture.id, other.id, keep).then(
       () => onDone(keep === 'other' ? other.id : picture.id),
       (error: Error) => setTrouble(error.message),
     );

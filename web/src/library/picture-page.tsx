@@ -15,7 +15,7 @@ export function PicturePage() {
   const { id = '' } = useParams();
   const navigate = useNavigate();
   const location = useLocation();
-  const { picture, trouble, patch, undo } = usePicture(id);
+  const { picture, trouble, patch } = usePicture(id);
   const [marking, setMarking] = useState<PurposeName>();
   const back = (location.state as { from?: string } | null)?.from ?? '/library';
   const name = picture?.name;
@@ -32,8 +32,7 @@ export function PicturePage() {
     if (event.key === 'Escape') {
       if (marking) setMarking(undefined);
       else void navigate(back);
-    } else if ((event.ctrlKey || event.metaKey) && event.key === 'z') undo();
-    else return;
+    } else return;
     event.preventDefault();
   };
   useEffect(() => {

@@ -18,7 +18,7 @@ import {
   useTheme,
   WEB_ADDRESS,
 } from '../shell/index.ts';
-import { patched, patchedBy, pathOfPicture } from '../sync/index.ts';
+import { patchedBy, patchPicture, pathOfPicture } from '../sync/index.ts';
 import { askedOf } from './library-query.ts';
 import { allOf, LIBRARY } from './use-library.ts';
 
@@ -115,11 +115,21 @@ export function SourcesPage() {
     boards.find(({ id }) => id === parameters.get('board'))?.name ??
     subjects.find(({ id }) => id === parameters.get('subject'))?.name;
   const title = of ? `Sources of ${of}` : 'Sources';
+  useEffect(
+    () =>
+      sync.patches.subscribe((path, settled) => {
+        if (settled) return;
+        queries.setQueryData<Picture[]>([LIBRARY, 'sources', query], (known) =>
+          known?.map((one) =>
+            pathOfPicture(one.id) === path ? patchedBy(one, sync.patches.bodiesOf(path)) : one,
+          ),
+        );
+      }),
+    [sync, queries, query],
+  );
   const patch = (id: string, body: PatchPicture) => {
-    queries.setQueryData<Picture[]>(key, (known) =>
-      known?.map((one) => (one.id === id ? patched(one, body) : one)),
-    );
-    void sync.outbox.put({ kind: 'patch', path: pathOfPicture(id), body });
+    const known = pictures?.find((one) => one.id === id);
+    void patchPicture(sync, id, body, { ...(known ? { known } : {}), isArriving: false });
   };
   const all = pictures ?? [];
   const incomplete = all.filter((picture) => missingOf(picture).length > 0);

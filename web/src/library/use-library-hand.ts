@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { placeOnBoard } from '../gather/index.ts';
 import { useSync } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
-import { bulkHistory } from './bulk-history.ts';
+import { bulkTeller } from './bulk-teller.ts';
 import type { Asked } from './library-query.ts';
 import type { Selection } from './use-selection.ts';
 
@@ -27,16 +27,16 @@ export function useLibraryHand(asked: Asked, selection: Selection): LibraryHand 
     if (pictures.length === 0) return;
     placeOnBoard(sync, board.id, pictures).then(
       () =>
-        bulkHistory.say(
+        bulkTeller.say(
           `${pictures.length === 1 ? `“${pictures[0]!.name}” stands` : `${pictures.length} stand`} on ${board.name}.`,
         ),
-      (error: Error) => bulkHistory.say(error.message),
+      (error: Error) => bulkTeller.say(error.message),
     );
   };
   const putAway = async (isSure = false) => {
     if (ids.length === 0) return;
     if (asked.isPutAway) {
-      await bulkHistory.tell({ pictures: ids, isPutAway: false }, 'Brought back');
+      await bulkTeller.tell(sync, { pictures: ids, isPutAway: false }, 'Brought back');
       selection.clear();
       return;
     }
@@ -48,7 +48,7 @@ export function useLibraryHand(asked: Asked, selection: Selection): LibraryHand 
       return;
     }
     setSure(undefined);
-    await bulkHistory.tell({ pictures: ids, isPutAway: true }, 'Put away');
+    await bulkTeller.tell(sync, { pictures: ids, isPutAway: true }, 'Put away');
     selection.clear();
   };
   return { sure, leave: () => setSure(undefined), place, putAway };

@@ -1,70 +1,56 @@
-import { boundsOf } from '@miradero/core/board';
 import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { cameraKeeper, type Desk, keptCamera, ZoomFigure } from '../desk/index.ts';
+import { cameraKeeper, type Desk, keptCamera, type Seat, ZoomFigure } from '../desk/index.ts';
 import { listenForIncoming } from '../gather/index.ts';
-import { type Drag, Gestures, type Hand, StageView } from '../stage/index.ts';
+import { Notice } from '../shell/index.ts';
+import { StageView } from '../stage/index.ts';
+import { comeCloseAt, LOOK, seatTools } from '../tools/index.ts';
 
-/** In the perch the hand only looks: every drag pans. */
-class LookingHand implements Hand {
-  readonly #view: StageView;
-  pointer: Point | undefined;
-
-  constructor(view: StageView) {
-    this.#view = view;
-  }
-  pan(deltaPx: Point): void {
-    this.#view.pan(deltaPx);
-  }
-  zoom(pointPx: Point, factor: number): void {
-    this.#view.zoom(pointPx, factor);
-  }
-  hover(point: Point | undefined): void {
-    this.pointer = point;
-  }
-  secondary(): void {}
-  double(point: Point): void {
-    const item = this.#view.itemAt(point);
-    if (item) this.#view.comeClose(item.id, boundsOf(item));
-    else this.#view.goBack();
-  }
-  press({ point }: { point: Point }): Drag {
-    let last = point;
-    return {
-      move: (to) => {
-        this.#view.pan({ x: to.x - last.x, y: to.y - last.y });
-        last = to;
-      },
-      end: () => {},
-      cancel: () => {},
-    };
-  }
-  /** Come close to what is under the pointer, or in the middle of the view. */
-  comeClose(): void {
-    if (this.#view.isClose) {
-      this.#view.goBack();
-      return;
-    }
-    const { width, height } = this.#view.viewport;
-    this.double(this.pointer ?? { x: width / 2, y: height / 2 });
-  }
+/** Comes close to what is under the pointer, or in the middle of the view; or goes back. */
+function comeClose(seat: Seat, pointer: Point | undefined): void {
+  const { view } = seat;
+  const { width, height } = view.viewport;
+  if (view.isClose) view.goBack();
+  else comeCloseAt(seat, pointer ?? { x: width / 2, y: height / 2 });
 }
 
-/** Plain keys of another window: tinykeys takes only events of its own. @returns a function that ends it */
-function listenToKeys(window: Window, keys: Readonly<Record<string, () => void>>): () => void {
+/** Own keys of the perch; the others are the board's, wherever its window stands. @returns a function that ends it */
+function listenToKeys(perch: Window, keys: Readonly<Record<string, () => void>>): () => void {
   const onKey = (event: KeyboardEvent) => {
-    if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
-    keys[event.key.toLowerCase()]?.();
+    const isPlain = !event.ctrlKey && !event.metaKey && !event.altKey && !event.shiftKey;
+    const own = isPlain ? keys[event.key.toLowerCase()] : undefined;
+    if (!own) forwardKey(event, perch);
+    else if (!event.repeat) own();
   };
-  window.addEventListener('keydown', onKey);
-  return () => window.removeEventListener('keydown', onKey);
+  const onUp = (event: KeyboardEvent) => forwardKey(event, perch);
+  perch.addEventListener('keydown', onKey);
+  perch.addEventListener('keyup', onUp);
+  return () => {
+    perch.removeEventListener('keydown', onKey);
+    perch.removeEventListener('keyup', onUp);
+  };
+}
+
+/** Gives a key to the board's own window, where commands are; a perch that is a page of its own has none. */
+function forwardKey(event: KeyboardEvent, perch: Window): void {
+  if (perch === window) return;
+  const { type, key, code, ctrlKey, metaKey, altKey, shiftKey, repeat } = event;
+  const init = { key, code, ctrlKey, metaKey, altKey, shiftKey, repeat, bubbles: true, cancelable: true };
+  // Made by that window: others' events are none to those who listen there.
+  if (!window.dispatchEvent(new KeyboardEvent(type, init))) event.preventDefault();
 }
 
 function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
   const view = new StageView(holder, desk.feed, keptCamera('perch', desk.session.id));
-  const hand = new LookingHand(view);
-  const gestures = new Gestures(holder, hand, (event) => view.pointOf(event));
+  const seated = seatTools(holder, desk, view, LOOK);
+  let pointer: Point | undefined;
+  holder.addEventListener('pointermove', (event) => {
+    pointer = view.pointOf(event);
+  });
+  holder.addEventListener('pointerleave', () => {
+    pointer = undefined;
+  });
   const keeper = cameraKeeper('perch', desk.session.id);
   const ends = [
     view.onCamera(() => {
@@ -75,11 +61,12 @@ function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
       view: () => view,
     }),
     listenToKeys(holder.ownerDocument.defaultView!, {
-      f: () => hand.comeClose(),
+      f: () => comeClose(seated.hand, pointer),
       0: () => view.showWholeBoard(),
       p: onClose,
       escape: () => {
         if (desk.notice) desk.unsay();
+        else if (desk.tool) desk.leaveTool();
         else if (view.isClose) view.goBack();
       },
     }),
@@ -90,7 +77,7 @@ function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
     close() {
       keeper.keep();
       for (const end of ends) end();
-      gestures.close();
+      seated.close();
       view.close();
     },
   };
@@ -125,21 +112,7 @@ export function PerchSurface({ desk, onClose }: { desk: Desk; onClose: () => voi
         <div ref={holder} className="stage" role="application" aria-label="Board in the perch" tabIndex={0} />
         {/* What is said of a drop here is said here: the board's own page may lie behind. */}
         <div role="status" aria-live="polite" className="absolute inset-x-2 bottom-2">
-          {notice && (
-            <div className="max-h-32 overflow-auto border border-line bg-raised px-3 py-2 text-[12px] text-ink">
-              <p className="flex items-start gap-3 break-words font-medium">
-                <span className="min-w-0 flex-1">{notice.text}</span>
-                <button type="button" className="text-muted underline" onClick={() => desk.unsay()}>
-                  Close
-                </button>
-              </p>
-              {notice.detail.map((line) => (
-                <p key={line} className="mt-0.5 break-words text-muted">
-                  {line}
-                </p>
-              ))}
-            </div>
-          )}
+          <Notice notice={notice} onClose={() => desk.unsay()} className="max-h-32 px-3 py-2 text-[12px]" />
         </div>
       </div>
       <footer className="flex h-7 shrink-0 items-center gap-3 border-line border-t bg-paper px-2.5 text-[12px] text-ink">

@@ -69,6 +69,16 @@ export function useSubjectsAway() {
 /** Asks for subjects again at news; for pages that show them. */
 export function useFreshSubjects() {
   const queries = useQueryClient();
+  const { patches } = useSync();
+  useEffect(
+    () =>
+      patches.subscribe((path, settled) => {
+        // Said in another window, or taken back: what is on its way counts already.
+        if (!path.startsWith(PATH) || settled) return;
+        queries.setQueryData<Subject[]>(SUBJECTS, (known) => known && withOwn(known, patches.under(PATH)));
+      }),
+    [patches, queries],
+  );
   useLibraryNews(() => void queries.invalidateQueries({ queryKey: SUBJECTS }));
   return useSubjects();
 }

@@ -1,5 +1,4 @@
 export * from './gestures.ts';
 export type { SceneSource } from './messages.ts';
-export * from './note-font.ts';
 export * from './scene-feed.ts';
 export * from './stage-view.ts';

@@ -1,13 +1,11 @@
-import type { Drawn } from '@miradero/core/board';
 import type { Rectangle } from '@miradero/core/geometry';
-import type { AtlasPlace } from '@miradero/core/schema';
+import type { AtlasPlace, Item } from '@miradero/core/schema';
 
 /** One thing that stands on the board, as the painting worker keeps it. */
 export interface SceneItem {
-  readonly drawn: Drawn;
+  readonly item: Item;
   /** Upright bounds, board units. */
   readonly bounds: Rectangle;
-  readonly stack: string;
 }
 
 /** Where the worker finds the pixels of a picture. */

@@ -1,5 +1,6 @@
-import { boundsOf, distanceToItem, drawnOf, isOnItem } from '@miradero/core/board';
+import { boundsOf, distanceToItem, isOnItem, sameValue } from '@miradero/core/board';
 import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
+import { picturesOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import type { SceneItem, SceneSource, ToWorker } from './messages.ts';
 import { PainterLink } from './painter-link.ts';
@@ -26,9 +27,8 @@ const DIRTY_KEPT = 100;
 
 /** An item as the painting worker keeps it. */
 export const sceneItemOf = (item: Item): SceneItem => ({
-  drawn: drawnOf(item),
+  item,
   bounds: boundsOf(item),
-  stack: item.stack,
 });
 
 /** Keeps the painting worker's scene, and an index of it here, in step with a board. Shared by every view of it. */
@@ -102,7 +102,7 @@ export class SceneFeed {
   }
 
   itemsWithin(view: Rectangle): Item[] {
-    return this.#scene.within(view).flatMap(({ drawn }) => this.board.items.get(drawn.id) ?? []);
+    return this.#scene.within(view).flatMap(({ item }) => this.board.items.get(item.id) ?? []);
   }
 
   close(): void {
@@ -121,15 +121,14 @@ export class SceneFeed {
         if (this.#scene.get(id)) removed.push(id);
         continue;
       }
-      if (item.kind === 'placement' && !this.#known.has(item.picture)) unknown.add(item.picture);
-      const fresh = sceneItemOf(item);
-      if (!isSame(this.#scene.get(id), fresh)) set.push(fresh);
+      for (const picture of picturesOf(item)) if (!this.#known.has(picture)) unknown.add(picture);
+      if (!sameValue(this.#scene.get(id)?.item, item)) set.push(sceneItemOf(item));
     }
     this.#feedSources(unknown);
     if (set.length + removed.length > 0) {
       this.#markDirty([
         ...set,
-        ...[...set.map((item) => item.drawn.id), ...removed].flatMap((id) => this.#scene.get(id) ?? []),
+        ...[...set.map((item) => item.item.id), ...removed].flatMap((id) => this.#scene.get(id) ?? []),
       ]);
       this.#scene.put(set, removed);
       this.painter.post({ kind: 'items', set, removed });
@@ -164,6 +163,3 @@ export class SceneFeed {
     if (sources.length > 0) this.painter.post({ kind: 'sources', sources });
   }
 }
-
-const isSame = (a: SceneItem | undefined, b: SceneItem): boolean =>
-  a !== undefined && JSON.stringify(a) === JSON.stringify(b);

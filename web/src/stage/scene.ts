@@ -1,3 +1,4 @@
+import { compareStacking } from '@miradero/core/board';
 import { overlaps, type Rectangle } from '@miradero/core/geometry';
 import RBush from 'rbush';
 import type { SceneItem } from './messages.ts';
@@ -40,7 +41,7 @@ export class Scene {
 
   put(set: readonly SceneItem[], removed: readonly string[]): void {
     const isRebuilt = set.length + removed.length > REBUILD_ABOVE;
-    for (const id of [...removed, ...set.map((item) => item.drawn.id)]) {
+    for (const id of [...removed, ...set.map((item) => item.item.id)]) {
       const entry = this.#entries.get(id);
       if (entry === undefined) continue;
       this.#entries.delete(id);
@@ -48,7 +49,7 @@ export class Scene {
     }
     for (const item of set) {
       const entry = entryOf(item);
-      this.#entries.set(item.drawn.id, entry);
+      this.#entries.set(item.item.id, entry);
       if (!isRebuilt) this.#tree.insert(entry);
     }
     if (isRebuilt) this.#tree.clear().load([...this.#entries.values()]);
@@ -60,6 +61,6 @@ export class Scene {
       .search({ minX: view.x, minY: view.y, maxX: view.x + view.width, maxY: view.y + view.height })
       .map((entry) => entry.item)
       .filter((item) => overlaps(item.bounds, view))
-      .sort((a, b) => (a.stack < b.stack ? -1 : a.stack > b.stack ? 1 : a.drawn.id < b.drawn.id ? -1 : 1));
+      .sort((a, b) => compareStacking(a.item, b.item));
   }
 }

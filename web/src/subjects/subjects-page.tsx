@@ -23,7 +23,7 @@ import {
   useSync,
   useTheme,
 } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { tellMany } from '../sync/index.ts';
 import { BlindSpots } from './blind-spots.tsx';
 import { PartsList } from './parts-list.tsx';
 import { useCoverage, usePutSubject } from './use-coverage.ts';
@@ -127,7 +127,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   const wanted = cell ?? ofPart;
   const shown = rankedByDetail(wanted ? pictures.filter(({ id }) => wanted.includes(id)) : pictures);
   const give = (to: { id: string; name: string }, ids: readonly string[]) => {
-    askServer('/api/library/bulk', 'POST', { pictures: ids, addParts: [to.id] }).then(
+    tellMany(sync, { pictures: [...ids], addParts: [to.id] }, `Given to ${to.name}`).then(
       () => setNotice(`${ids.length === 1 ? 'One picture' : `${ids.length} pictures`} given to ${to.name}.`),
       (error: Error) => setNotice(error.message),
     );

@@ -1,3 +1,4 @@
+import { factsBefore } from '@miradero/core/board';
 import type { LibraryAnswer, PutSubject, Subject } from '@miradero/core/schema';
 import type { Coverage } from '@miradero/core/subject';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -42,12 +43,18 @@ export function usePutSubject() {
   const sync = useSync();
   const queries = useQueryClient();
   return async (id: string, put: PutSubject): Promise<void> => {
+    const path = pathOf(id);
+    const was = queries.getQueryData<Subject[]>(SUBJECTS)?.find((one) => one.id === id);
+    // One that is made goes by being put away.
+    const made = was ? undefined : { before: { isPutAway: true }, after: { isPutAway: false } };
+    const step = made ?? { before: factsBefore({ ...was }, put), after: { ...put } };
+    sync.steps.record({ kind: 'facts', path, ...step }, { at: `/subjects/${id}` });
     queries.setQueryData<Subject[]>(SUBJECTS, (known = []) => {
       const fresh: Subject = { id, name: '', parts: [], isPutAway: false, pictures: 0 };
       const was = known.find((one) => one.id === id);
       const is = { ...(was ?? fresh), ...put } as Subject;
       return was ? known.map((one) => (one.id === id ? is : one)) : [...known, is];
     });
-    await sync.outbox.put({ kind: 'patch', path: pathOf(id), body: put });
+    await sync.outbox.put({ kind: 'patch', path, body: put });
   };
 }

@@ -1,6 +1,8 @@
+import { factsBefore } from '@miradero/core/board';
 import type { Board } from '@miradero/core/schema';
 import { askServer } from './http.ts';
 import type { SettledPatch } from './own-patches.ts';
+import { boardAt } from './steps/index.ts';
 import type { Sync } from './sync.ts';
 
 export const pathOfBoard = (id: string): string => `/api/boards/${id}`;
@@ -34,6 +36,9 @@ export class BoardFacts {
   }
 
   patch(patch: Partial<Pick<Board, 'name' | 'surround' | 'putAway'>>): void {
+    const before = factsBefore({ ...this.#shown }, patch);
+    const at = boardAt(this.#confirmed.id);
+    this.#sync.steps.record({ kind: 'facts', path: this.#path, before, after: patch }, { at });
     void this.#sync.outbox.put({ kind: 'patch', path: this.#path, body: patch });
   }
 

@@ -1,8 +1,9 @@
-import { createNote } from '@miradero/core/board';
+import { createNote } from '@miradero/core/items';
 import type { Change, Note } from '@miradero/core/schema';
 import fc from 'fast-check';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { BoardSession, newGesture } from './board-session.ts';
+import { BoardSession } from './board-session.ts';
+import { newGesture } from './steps/index.ts';
 import { FakeServer, problem } from './test/fake-server.ts';
 import { startTestSync, type TestSync } from './test/start.ts';
 
@@ -31,40 +32,40 @@ afterEach(() => {
 });
 
 describe('undo', () => {
-  it('takes back what was made with one token, whatever was done between', () => {
+  it('takes back what was made with one token, whatever was done between', async () => {
     const drop = newGesture();
     session.commit([{ create: note('p1') }], drop);
     session.commit([{ item: 'a', set: { width: 300 } }]);
     session.commit([{ create: note('p2') }], drop);
-    session.undo();
+    await sync.steps.undo();
     expect(session.items.get('a')?.width).toBe(240);
     expect(standing()).toEqual(['a', 'b', 'p1', 'p2']);
-    session.undo();
+    await sync.steps.undo();
     expect(standing()).toEqual(['a', 'b']);
-    session.redo();
+    await sync.steps.redo();
     expect(standing()).toEqual(['a', 'b', 'p1', 'p2']);
   });
 
-  it('of something else leaves what is still coming in, and its redo', () => {
+  it('of something else leaves what is still coming in, and its redo', async () => {
     const drop = newGesture();
     session.commit([{ create: note('p1') }], drop);
     session.commit([{ item: 'a', set: { width: 300 } }]);
-    session.undo();
+    await sync.steps.undo();
     session.commit([{ create: note('p2') }], drop);
     expect(standing()).toEqual(['a', 'b', 'p1', 'p2']);
-    expect(session.canRedo).toBe(true);
-    session.redo();
+    expect(sync.steps.next('redo')).toBeDefined();
+    await sync.steps.redo();
     expect(session.items.get('a')?.width).toBe(300);
   });
 
-  it('in the middle of a drop takes back what stood; what comes after is a step again', () => {
+  it('in the middle of a drop takes back what stood; what comes after is a step again', async () => {
     const drop = newGesture();
     session.commit([{ create: note('p1') }], drop);
-    session.undo();
+    await sync.steps.undo();
     session.commit([{ create: note('p2') }], drop);
     session.commit([{ create: note('p3') }], drop);
     expect(standing()).toEqual(['a', 'b', 'p2', 'p3']);
-    session.undo();
+    await sync.steps.undo();
     expect(standing()).toEqual(['a', 'b']);
   });
 
@@ -73,7 +74,7 @@ describe('undo', () => {
       method === 'POST' && path.endsWith('/changes') ? problem(400, 'malformed') : undefined;
     session.commit([{ create: note('bad') }]);
     sync.send();
-    await vi.waitFor(() => expect(session.canUndo).toBe(false));
+    await vi.waitFor(() => expect(sync.steps.next('undo')).toBeUndefined());
     expect(standing()).toEqual(['a', 'b']);
   });
 });
@@ -165,8 +166,8 @@ describe('every way of altering', () => {
         const before = new Map(one.items);
         let created = 0;
         for (const what of acts) {
-          if (what === 'undo') one.undo();
-          else if (what === 'redo') one.redo();
+          if (what === 'undo') await first.steps.undo();
+          else if (what === 'redo') await first.steps.redo();
           else if (what === 'create') {
             created += 1;
             one.commit([{ create: note(`n${created}`) }]);
@@ -178,7 +179,9 @@ describe('every way of altering', () => {
         expect(own.items).toEqual(new Map(one.items));
         const reloaded = await BoardSession.open(await startTestSync(first.store), BOARD);
         expect(new Map(reloaded.items)).toEqual(new Map(one.items));
-        while (one.canUndo) one.undo();
+        while (await first.steps.undo()) {
+          // Each takes back one more.
+        }
         for (const [id, item] of before) expect(one.items.get(id)).toEqual(item);
         expect(one.standing.map(({ id }) => id).sort()).toEqual(['a', 'b']);
         for (const session of [one, other, reloaded]) session.close();
@@ -203,7 +206,7 @@ describe('a server that was put back', () => {
     tell({ kind: 'hello', databaseId: 'd', build: 'b' });
     await vi.waitFor(() => expect(textOf('a')).toBe('other 11'));
     expect(textOf('b')).toBe('unsent');
-    expect(session.canUndo).toBe(false);
+    expect(sync.steps.next('undo')).toBeUndefined();
   });
 
   it('and cannot be asked at once is asked again', async () => {

@@ -1,24 +1,14 @@
 import { applyOperation, type Done, Replica, recordDone, takeBack } from '@miradero/core/board';
+import { picturesOf } from '@miradero/core/items';
 import type { Board, BoardSnapshot, Change, Item, LoggedChange, Operation } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
 import { BoardFacts, pathOfBoard } from './board-facts.ts';
 import type { WindowMessage } from './channel.ts';
 import { askServer, RefusedError } from './http.ts';
-import { pathOfPicture } from './picture-shelf.ts';
+import { patchPicture } from './patch-picture.ts';
+import { boardAt, type Gesture, newGesture } from './steps/index.ts';
 import type { Sync } from './sync.ts';
 
-/**
- * Token of what belongs together: every change made with the same one is taken back by one undo, whatever was done
- * between. Made where a gesture begins (a drop, a stay of writing), and handed on by what goes on with it.
- */
-export type Gesture = string;
-export const newGesture = (): Gesture => crypto.randomUUID();
-
-/** One gesture on the undo stack: its changes, oldest first. */
-interface Step {
-  readonly gesture: Gesture;
-  readonly done: readonly Done[];
-}
 type Listener = (touched: ReadonlySet<string>) => void;
 
 const AGAIN_MS = 1_000;
@@ -32,8 +22,7 @@ export class BoardSession {
   readonly #sync: Sync;
   #replica: Replica;
   readonly #facts: BoardFacts;
-  #undo: Step[] = [];
-  #redo: Step[] = [];
+  readonly #detach: () => void;
   /** What a hand is doing right now, by item. */
   readonly #previewOf = new Map<string, Operation[]>();
   #previewed: readonly string[] = [];
@@ -52,6 +41,7 @@ export class BoardSession {
     this.#facts = new BoardFacts(sync, snapshot.board, () => this.#tellBoard());
     this.#replica = new Replica(snapshot.revision, snapshot.items, snapshot.lastChange);
     for (const change of pending) this.#replica.add(change);
+    this.#detach = sync.steps.attach(this.id, this);
   }
 
   /** Listens before it reads, so that nothing told meanwhile is missed. @throws RefusedError when there is no such board */
@@ -82,6 +72,7 @@ export class BoardSession {
     this.#isClosed = true;
     clearTimeout(this.#timer);
     this.#unsubscribe();
+    this.#detach();
     this.#facts.close();
     this.#listeners.clear();
     this.#boardListeners.clear();
@@ -115,20 +106,13 @@ export class BoardSession {
     return this.#previewed;
   }
 
-  get canUndo(): boolean {
-    return this.#undo.length > 0;
-  }
-  get canRedo(): boolean {
-    return this.#redo.length > 0;
-  }
-
   /** Called with the ids of items whose shown state may have altered. @returns a function that ends it */
   subscribe(listener: Listener): () => void {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
   }
 
-  /** Called when name, surround or the undo stacks alter. */
+  /** Called when name or surround alter. */
   subscribeBoard = (listener: () => void): (() => void) => {
     this.#boardListeners.add(listener);
     return () => this.#boardListeners.delete(listener);
@@ -149,26 +133,19 @@ export class BoardSession {
     if (this.#previewed.length > 0) this.preview([]);
     if (operations.length === 0) return;
     const done = this.#make(operations);
-    const at = this.#undo.findLastIndex((step) => step.gesture === gesture);
-    if (at < 0) {
-      this.#undo.push({ gesture, done: [done] });
-      this.#redo = [];
-    } else this.#undo[at] = { gesture, done: [...this.#undo[at]!.done, done] };
-    this.#tellBoard();
+    this.#sync.steps.record({ kind: 'change', board: this.id, done }, { gesture, at: boardAt(this.id) });
   }
 
-  /** Sets something right that is no gesture: kept and sent like one, but not on the undo stack. */
+  /** Sets something right that is no gesture: kept and sent like one, but no step. */
   correct(operations: readonly Operation[]): void {
     if (operations.length > 0) this.#make(operations);
   }
 
-  /** Takes the last gesture back. @returns how many properties were left as another window set them; undefined: nothing to undo */
-  undo(): number | undefined {
-    return this.#turnBack(this.#undo, this.#redo);
-  }
-
-  redo(): number | undefined {
-    return this.#turnBack(this.#redo, this.#undo);
+  /** Takes a change back, but for what others set since. @returns what takes that back in turn */
+  takeBack(done: Done): { done?: Done; skipped: number } {
+    if (this.#previewed.length > 0) this.preview([]);
+    const { operations, skipped } = takeBack(this.#replica.shown, done);
+    return operations.length > 0 ? { done: this.#make(operations), skipped } : { skipped };
   }
 
   /** Alters the board itself (name, surround); kept and sent like everything else. */
@@ -176,30 +153,9 @@ export class BoardSession {
     this.#facts.patch(patch);
   }
 
-  /** @param onlyNew - a name for what just came: what was here before keeps its own */
-  renamePicture(picture: string, name: string, onlyNew = false): void {
-    void this.#sync.outbox.put({
-      kind: 'patch',
-      path: pathOfPicture(picture),
-      body: { name },
-      awaits: picture,
-      ...(onlyNew ? { onlyNew: true as const } : {}),
-    });
-  }
-
-  #turnBack(from: Step[], to: Step[]): number | undefined {
-    const step = from.pop();
-    if (step === undefined) return undefined;
-    let skipped = 0;
-    const reverse: Done[] = [];
-    for (const done of [...step.done].reverse()) {
-      const back = takeBack(this.#replica.shown, done);
-      skipped += back.skipped;
-      if (back.operations.length > 0) reverse.push(this.#make(back.operations));
-    }
-    if (reverse.length > 0) to.push({ gesture: step.gesture, done: reverse });
-    this.#tellBoard();
-    return skipped;
+  /** @param more - `onlyNew`: a name for what just came: what was here before keeps its own */
+  renamePicture(picture: string, name: string, more: { onlyNew?: boolean; gesture?: Gesture } = {}): void {
+    void patchPicture(this.#sync, picture, { name }, { ...more, at: boardAt(this.id) });
   }
 
   #make(given: readonly Operation[]): Done {
@@ -245,16 +201,10 @@ export class BoardSession {
     if (event.kind === 'board-facts' && event.board === this.id) void this.#facts.ask();
   }
 
-  /** A refused change goes from the screen and from the undo stacks: there is nothing left of it to take back. */
+  /** A refused change goes from the screen and from the steps: there is nothing left of it to take back. */
   #drop(changeId: string): void {
-    const without = (stack: readonly Step[]): Step[] =>
-      stack
-        .map(({ gesture, done }) => ({ gesture, done: done.filter(({ change }) => change.id !== changeId) }))
-        .filter(({ done }) => done.length > 0);
-    this.#undo = without(this.#undo);
-    this.#redo = without(this.#redo);
+    this.#sync.steps.forget((act) => act.kind === 'change' && act.done.change.id === changeId);
     this.#tell(this.#replica.refuse(changeId));
-    this.#tellBoard();
   }
 
   #catchUp(): void {
@@ -304,8 +254,7 @@ export class BoardSession {
     try {
       const snapshot = await askServer<BoardSnapshot>(this.#path);
       if (this.#isClosed) return true;
-      this.#undo = [];
-      this.#redo = [];
+      this.#sync.steps.forget((act) => act.kind === 'change' && act.board === this.id);
       const touched = this.#replica.reset(snapshot.revision, snapshot.items, snapshot.lastChange);
       this.#tell(touched);
       this.#sync.shelf.want(this.#unknownPictures(touched));
@@ -323,7 +272,7 @@ export class BoardSession {
   #unknownPictures(touched: ReadonlySet<string>): string[] {
     return [...touched].flatMap((id) => {
       const item = this.#replica.shown.get(id);
-      return item?.kind === 'placement' && !this.#sync.shelf.get(item.picture) ? [item.picture] : [];
+      return item ? picturesOf(item).filter((picture) => !this.#sync.shelf.get(picture)) : [];
     });
   }
 
@@ -337,12 +286,17 @@ export class BoardSession {
       else this.#previewOf.set(operation.item, [operation]);
     }
     this.#previewed = [...this.#previewOf.keys()];
-    this.#tell(new Set([...before, ...this.#previewed]));
+    // What stands is the same; only what is shown of it is another.
+    this.#tellListeners(new Set([...before, ...this.#previewed]));
   }
 
   #tell(touched: ReadonlySet<string>): void {
+    if (touched.size > 0) this.#standing = undefined;
+    this.#tellListeners(touched);
+  }
+
+  #tellListeners(touched: ReadonlySet<string>): void {
     if (touched.size === 0) return;
-    this.#standing = undefined;
     for (const listener of this.#listeners) listener(touched);
   }
 

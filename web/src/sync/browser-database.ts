@@ -1,6 +1,7 @@
 import type { Point } from '@miradero/core/geometry';
 import type { Change, PictureSource } from '@miradero/core/schema';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import type { KeptStep } from './steps/kept-step.ts';
 
 /** Something to send, in the order in which it was made. */
 export type OutboxEntry =
@@ -81,6 +82,7 @@ interface Schema extends DBSchema {
   files: { key: string; value: WaitingFile };
   refused: { key: string; value: RefusedChange };
   errands: { key: string; value: Errand };
+  steps: { key: [string, number]; value: KeptStep };
 }
 
 export type BrowserDatabase = IDBPDatabase<Schema>;
@@ -97,14 +99,15 @@ export function openBrowserDatabase(
   databaseId: string,
   onTakenOver: () => void = () => {},
 ): Promise<BrowserDatabase> {
-  return openDB<Schema>(`miradero-${databaseId}`, 2, {
+  return openDB<Schema>(`miradero-${databaseId}`, 3, {
     upgrade(database, before) {
       if (before < 1) {
         database.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
         database.createObjectStore('files', { keyPath: 'id' });
         database.createObjectStore('refused', { keyPath: 'id' });
       }
-      database.createObjectStore('errands', { keyPath: 'id' });
+      if (before < 2) database.createObjectStore('errands', { keyPath: 'id' });
+      database.createObjectStore('steps', { keyPath: ['window', 'number'] });
     },
     // A later version of the application wants to alter the stores: let it.
     blocking: (_current, _blocked, event) => {

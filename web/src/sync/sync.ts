@@ -9,6 +9,7 @@ import { PictureShelf } from './picture-shelf.ts';
 import { SavedState } from './saved-state.ts';
 import { Sender } from './sender.ts';
 import { OwnSettings } from './settings.ts';
+import { nameOfWindow, StepStore, Steps } from './steps/index.ts';
 import { Uploads } from './uploads.ts';
 
 /** Everything of one window that has to do with keeping and sending. */
@@ -21,6 +22,8 @@ export interface Sync {
   readonly shelf: PictureShelf;
   readonly saved: SavedState;
   readonly settings: OwnSettings;
+  /** What was done in this window, to be taken back. */
+  readonly steps: Steps;
 }
 
 /** One event stream a browser: six of them would block every further request (HTTP/1.1). */
@@ -88,5 +91,7 @@ export async function startSync(): Promise<Sync> {
     if (outbox.trouble && outbox.unwritten > 0) event.preventDefault();
   });
   const settings = new OwnSettings(outbox, patches, channel);
-  return { session, database, channel, outbox, patches, shelf, saved, settings };
+  const steps = new Steps({ outbox, patches, channel }, new StepStore(database, await nameOfWindow()));
+  await steps.read();
+  return { session, database, channel, outbox, patches, shelf, saved, settings, steps };
 }

@@ -1,3 +1,4 @@
+import { kindOf } from '@miradero/core/items';
 import type { Change, Operation } from '@miradero/core/schema';
 import type { OutboxEntry } from './browser-database.ts';
 
@@ -27,11 +28,19 @@ const textIn = (operation: Operation): string | undefined => {
   return 'text' in values && typeof values.text === 'string' ? values.text : undefined;
 };
 
+/** "A link card", "3 pictures", "5 things": by what they are, where they are alike. */
+function createdWords(titles: readonly string[]): string {
+  const [first = ''] = titles;
+  const isAlike = titles.every((title) => title === first);
+  const one = isAlike ? first.toLowerCase() : 'thing';
+  return count(titles.length, `A ${one}`, `${one}s`);
+}
+
 function wordsOfChange({ operations }: Change): string {
   const texts = operations.flatMap((operation) => textIn(operation) ?? []);
   if (texts.length > 0) return `A note: ${texts.map(quoted).join(', ')}`;
-  const created = operations.filter((operation) => 'create' in operation).length;
-  if (created > 0) return `${count(created, 'A picture', 'pictures')} placed`;
+  const titles = operations.flatMap((one) => ('create' in one ? [kindOf(one.create).title] : []));
+  if (titles.length > 0) return `${createdWords(titles)} placed`;
   const properties = new Set(operations.flatMap((one) => ('set' in one ? Object.keys(one.set) : [])));
   if (properties.has('removed')) return `${count(operations.length, 'One thing', 'things')} removed`;
   const what = [...properties].map(wordOf).join(', ');

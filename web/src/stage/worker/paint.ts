@@ -1,18 +1,29 @@
-import { type DrawnNote, type DrawnPicture, NOTE_TYPE } from '@miradero/core/board';
 import { boundsOfPoints, intersectionOf, type Rectangle } from '@miradero/core/geometry';
+import { type Drawn, drawnOf, type Path, type PictureQuad, type TextRun } from '@miradero/core/items';
+import { layOut, type SetText } from '@miradero/core/typesetting';
 import type { PaintRequest, SceneItem } from '../messages.ts';
-import { canvasNoteFont, linesIn } from '../note-font.ts';
 import type { Scene } from '../scene.ts';
 import type { PictureCache, Pixels } from './picture-cache.ts';
+import { canvasSerif } from './serif.ts';
 
 type Context = OffscreenCanvasRenderingContext2D;
 
 /** A picture pixel covering more device pixels than this is shown as a square, so that single pixels can be read. */
 const SQUARES_ABOVE = 4;
-const PAPER = '#fafaf9';
-const INK = '#1d1d1b';
 /** Text smaller than this many device pixels is only suggested. */
 const READABLE_PX = 4;
+
+/** What an item comes to, found once: items are never altered in place. */
+const drawnItems = new WeakMap<SceneItem, Drawn>();
+
+function drawnBy(item: SceneItem): Drawn {
+  let drawn = drawnItems.get(item);
+  if (drawn === undefined) {
+    drawn = drawnOf(item.item);
+    drawnItems.set(item, drawn);
+  }
+  return drawn;
+}
 
 /** What a frame came to. */
 export interface Painted {
@@ -35,8 +46,9 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
   let isComplete = true;
   const middle = { x: view.x + view.width / 2, y: view.y + view.height / 2 };
   for (const item of itemsOf(scene, request)) {
-    const [a, b, c, d, e, f] = item.drawn.frame;
-    context.globalAlpha = item.drawn.opacity;
+    const drawn = drawnBy(item);
+    const [a, b, c, d, e, f] = drawn.frame;
+    context.globalAlpha = drawn.opacity;
     context.setTransform(
       a * scale,
       b * scale,
@@ -45,16 +57,18 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
       (e - view.x) * scale,
       (f - view.y) * scale,
     );
-    if (item.drawn.kind === 'note') {
-      paintNote(context, item.drawn, scale);
-      continue;
-    }
     const { bounds } = item;
     const away = Math.hypot(bounds.x + bounds.width / 2 - middle.x, bounds.y + bounds.height / 2 - middle.y);
     const urgency = request.isLoading ? 1 / (1 + away / Math.max(view.width, 1)) : 0;
-    const result = paintPicture(context, item.drawn, cache, scale, urgency);
-    isSharp &&= result.isSharp;
-    isComplete &&= result.isComplete;
+    for (const primitive of drawn.primitives) {
+      if (primitive.kind === 'path') paintPath(context, primitive);
+      else if (primitive.kind === 'text') paintText(context, primitive);
+      else {
+        const result = paintPicture(context, primitive, cache, scale, urgency);
+        isSharp &&= result.isSharp;
+        isComplete &&= result.isComplete;
+      }
+    }
   }
   context.globalAlpha = 1;
   cache.endFrame();
@@ -66,23 +80,39 @@ function itemsOf(scene: Scene, { view, only, except, instead }: PaintRequest): S
   const items = scene.within(view);
   if (only) {
     const wanted = new Set(only);
-    return items.filter((item) => wanted.has(item.drawn.id));
+    return items.filter((item) => wanted.has(item.item.id));
   }
   if (except && except.length > 0) {
     const unwanted = new Set(except);
-    return items.filter((item) => !unwanted.has(item.drawn.id));
+    return items.filter((item) => !unwanted.has(item.item.id));
   }
   return items;
 }
 
 function paintPicture(
   context: Context,
-  drawn: DrawnPicture,
+  drawn: PictureQuad,
   cache: PictureCache,
   scale: number,
   urgency: number,
 ): Painted {
-  const neededPx = drawn.longestSide * scale;
+  const { place } = drawn;
+  const before = context.getTransform();
+  context.translate(place.x, place.y);
+  context.scale(place.width, place.height);
+  const painted = paintUnit(context, drawn, cache, drawn.longestSide * scale, urgency);
+  context.setTransform(before);
+  return painted;
+}
+
+/** A picture in the unit square. */
+function paintUnit(
+  context: Context,
+  drawn: PictureQuad,
+  cache: PictureCache,
+  neededPx: number,
+  urgency: number,
+): Painted {
   const { pixels, isEnough } = cache.pixelsFor(drawn.picture, neededPx, urgency);
   if (pixels === undefined) {
     paintFrame(context, drawn, cache);
@@ -114,7 +144,7 @@ function shownPart(context: Context): Rectangle {
 /** Paints the tiles of a very large picture over its largest level. @returns whether none is missing */
 function paintTiles(
   context: Context,
-  drawn: DrawnPicture,
+  drawn: PictureQuad,
   cache: PictureCache,
   neededPx: number,
   urgency: number,
@@ -161,65 +191,80 @@ const inset = (pixels: Pixels, x: number, y: number, width: number, height: numb
 });
 
 /** A picture without pixels: its shape, its name, and why where there is a reason. */
-function paintFrame(context: Context, drawn: DrawnPicture, cache: PictureCache): void {
+function paintFrame(context: Context, drawn: PictureQuad, cache: PictureCache): void {
   const { a, b, c, d, e, f } = context.getTransform();
   const width = Math.hypot(a, b);
   const height = Math.hypot(c, d);
   context.fillStyle = 'rgba(128, 128, 128, 0.55)';
   context.fillRect(0, 0, 1, 1);
   // Words are not mirrored with the picture: only place and turn are kept.
-  const flip = Math.sign(a * d - b * c);
-  context.setTransform(a / width, b / width, (c / height) * flip, (d / height) * flip, e, f);
-  const top = flip < 0 ? -height : 0;
+  // Of the two ways to undo a mirroring, the one after which they stand upright.
+  const isMirrored = a * d - b * c < 0;
+  const x = isMirrored && d >= 0 ? -1 : 1;
+  const y = isMirrored && d < 0 ? -1 : 1;
+  context.setTransform((a / width) * x, (b / width) * x, (c / height) * y, (d / height) * y, e, f);
+  context.translate(x < 0 ? -width : 0, y < 0 ? -height : 0);
   context.strokeStyle = 'rgba(250, 250, 249, 0.8)';
   context.lineWidth = 1;
-  context.strokeRect(0.5, top + 0.5, width - 1, height - 1);
+  context.strokeRect(0.5, 0.5, width - 1, height - 1);
   const source = cache.source(drawn.picture);
   if (width < 60 || height < 30 || source === undefined) return;
   context.save();
   context.beginPath();
-  context.rect(0, top, width, height);
+  context.rect(0, 0, width, height);
   context.clip();
   context.fillStyle = '#fafaf9';
-  context.font = `italic 15px ${canvasNoteFont()}`;
-  context.textBaseline = 'alphabetic';
-  context.fillText(source.name, 10, top + 24);
+  context.translate(10, 9);
+  const [name] = layOut(source.name, { fontSize: 15, lineHeight: 20, width: 10_000 }).lines;
+  if (name)
+    paintLines(
+      context,
+      { fontSize: 15, lineHeight: 20, width: width - 20, lines: [name], height: 20 },
+      'italic',
+    );
   if (source.failure !== null) {
-    context.font = `13px ${canvasNoteFont()}`;
-    const lines = linesIn(context.font, source.failure, width - 20);
-    lines.forEach((line, index) => {
-      context.fillText(line, 10, top + 46 + index * 18);
-    });
+    context.translate(0, 24);
+    paintLines(
+      context,
+      layOut(source.failure, { fontSize: 13, lineHeight: 18, width: Math.max(40, Math.floor(width - 20)) }),
+    );
   }
   context.restore();
 }
 
-function paintNote(context: Context, note: DrawnNote, scale: number): void {
-  context.fillStyle = PAPER;
-  context.fillRect(0, 0, 1, 1);
-  const { a, b, c, d, e, f } = context.getTransform();
-  // The note's type grows with it: its width says how much.
-  const size = note.width / NOTE_TYPE.width;
-  const unit = scale * size;
-  if (NOTE_TYPE.fontSize * unit < READABLE_PX) return;
-  const scaled = [
-    a / note.width / scale,
-    b / note.width / scale,
-    c / note.height / scale,
-    d / note.height / scale,
-  ];
+function paintText(context: Context, run: TextRun): void {
+  const { a, b } = context.getTransform();
+  if (Math.hypot(a, b) * run.scale * run.text.fontSize < READABLE_PX) return;
   context.save();
-  context.setTransform(scaled[0]! * unit, scaled[1]! * unit, scaled[2]! * unit, scaled[3]! * unit, e, f);
   context.beginPath();
-  context.rect(0, 0, NOTE_TYPE.width, note.height / size);
+  context.rect(run.clip.x, run.clip.y, run.clip.width, run.clip.height);
   context.clip();
-  context.fillStyle = INK;
-  context.font = `${NOTE_TYPE.fontSize}px ${canvasNoteFont()}`;
-  context.textBaseline = 'alphabetic';
-  const lines = linesIn(context.font, note.text, NOTE_TYPE.width - 2 * NOTE_TYPE.padding);
-  lines.forEach((line, index) => {
-    const baseline = NOTE_TYPE.padding + index * NOTE_TYPE.lineHeight + NOTE_TYPE.fontSize;
-    context.fillText(line, NOTE_TYPE.padding, baseline);
-  });
+  context.translate(run.at.x, run.at.y);
+  context.scale(run.scale, run.scale);
+  context.fillStyle = run.colour;
+  paintLines(context, run.text);
   context.restore();
+}
+
+/** Set text from its top left corner on; the serif is the same everywhere, the lines stand as they were set. */
+function paintLines(context: Context, { lines, fontSize, width }: SetText, style = ''): void {
+  context.font = `${style} ${fontSize}px ${canvasSerif()}`;
+  context.textBaseline = 'alphabetic';
+  for (const { text, baseline, isRightToLeft } of lines) {
+    context.direction = isRightToLeft ? 'rtl' : 'ltr';
+    context.textAlign = isRightToLeft ? 'right' : 'left';
+    context.fillText(text, isRightToLeft ? width : 0, baseline);
+  }
+}
+
+function paintPath(context: Context, { d, fill, stroke }: Path): void {
+  const path = new Path2D(d);
+  if (fill) {
+    context.fillStyle = fill;
+    context.fill(path);
+  }
+  if (!stroke) return;
+  context.lineWidth = stroke.width;
+  context.strokeStyle = stroke.colour;
+  context.stroke(path);
 }

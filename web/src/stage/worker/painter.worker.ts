@@ -1,9 +1,9 @@
 import type { FromWorker, PaintRequest, ToWorker } from '../messages.ts';
-import { loadNoteFont } from '../note-font.ts';
 import { Scene } from '../scene.ts';
 import { paint } from './paint.ts';
 import { PictureCache } from './picture-cache.ts';
 import { read } from './read.ts';
+import { loadSerif } from './serif.ts';
 
 const tell = (message: FromWorker, transfer: Transferable[] = []) => {
   self.postMessage(message, { transfer });
@@ -45,7 +45,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   }
 };
 
-void loadNoteFont((self as unknown as { fonts: FontFaceSet }).fonts).then(
+void loadSerif((self as unknown as { fonts: FontFaceSet }).fonts).then(
   () => cache.tellNews(),
   // Without the font the notes stand in the fallback serif.
   () => {},

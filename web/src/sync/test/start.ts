@@ -6,6 +6,7 @@ import { OwnPatches } from '../own-patches.ts';
 import { PictureShelf } from '../picture-shelf.ts';
 import { SavedState } from '../saved-state.ts';
 import { Sender } from '../sender.ts';
+import { Steps } from '../steps/index.ts';
 import type { Sync } from '../sync.ts';
 
 let number = 0;
@@ -35,6 +36,7 @@ export async function startTestSync(store?: string): Promise<TestSync & { readon
     shelf: new PictureShelf(database, patches, channel),
     saved: new SavedState(database, outbox, channel),
     settings: undefined as never,
+    steps: new Steps({ outbox, patches, channel }),
     send: () => void new Sender(database, channel).run(ending.signal),
     stop: () => ending.abort(),
   };

@@ -1,0 +1,6 @@
+export * from './frame.ts';
+export * from './item.ts';
+export * from './kind.ts';
+export * from './kind-of.ts';
+export * from './primitives.ts';
+export * from './table.ts';

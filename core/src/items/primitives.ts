@@ -1,0 +1,53 @@
+import type { Affine, Rectangle } from '../geometry/index.ts';
+import type { SetText } from '../typesetting/index.ts';
+
+/**
+ * What painters know: browsers, previews and exports draw these and nothing else. All lie in the item's own frame: origin at
+ * its top left corner before flip and turn, board units, y down. Colours are CSS hex.
+ */
+export type Primitive = PictureQuad | TextRun | Path;
+
+/** The part `trim` (fractions of the upright picture) fills `place`. */
+export interface PictureQuad {
+  readonly kind: 'picture';
+  readonly picture: string;
+  readonly trim: Rectangle;
+  readonly place: Rectangle;
+  /** Board units covered by the longest side of the *whole* picture: what decides the level. */
+  readonly longestSide: number;
+}
+
+/** Set text; what does not fit into `clip` is cut off. */
+export interface TextRun {
+  readonly kind: 'text';
+  readonly text: SetText;
+  /** Its top left corner. */
+  readonly at: { readonly x: number; readonly y: number };
+  /** Board units per unit of the set text. */
+  readonly scale: number;
+  readonly colour: string;
+  readonly clip: Rectangle;
+}
+
+export interface Path {
+  readonly kind: 'path';
+  /** Path data. Source: SVG 2, section 9.3. */
+  readonly d: string;
+  readonly fill?: string;
+  readonly stroke?: { readonly colour: string; readonly width: number };
+}
+
+/** One item to draw. */
+export interface Drawn {
+  readonly id: string;
+  /** Maps the item's own frame to the board. */
+  readonly frame: Affine;
+  readonly width: number;
+  readonly height: number;
+  /** 0..1 */
+  readonly opacity: number;
+  readonly primitives: readonly Primitive[];
+}
+
+export const rectanglePath = ({ x, y, width, height }: Rectangle): string =>
+  `M${x} ${y}h${width}v${height}h${-width}Z`;

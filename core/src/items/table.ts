@@ -1,0 +1,16 @@
+import type { KindOfItem } from './kind.ts';
+import { noteKind } from './note/index.ts';
+import { placementKind } from './placement/index.ts';
+
+export * from './note/index.ts';
+export * from './placement/index.ts';
+
+/** Every kind of item there is: to add one, add it here (and export its folder above). */
+export const ITEM_KINDS = {
+  placement: placementKind,
+  note: noteKind,
+} as const;
+
+export type ItemKind = keyof typeof ITEM_KINDS;
+export type ItemOfKind<K extends ItemKind> = (typeof ITEM_KINDS)[K] extends KindOfItem<infer I> ? I : never;
+export type Item = { [K in ItemKind]: ItemOfKind<K> }[ItemKind];

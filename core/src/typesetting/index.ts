@@ -1,0 +1,4 @@
+export * from './break-lines.ts';
+export * from './direction.ts';
+export * from './face.ts';
+export * from './lay-out.ts';

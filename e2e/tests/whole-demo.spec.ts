@@ -1,0 +1,45 @@
+import type { Board, Placement } from '@miradero/core/schema';
+import { BOARDS } from '../../demo/boards.ts';
+import { loadDemo } from '../../demo/load.ts';
+import { TestBoard } from '../support/board.ts';
+import { demoTemplate } from '../support/demo-template.ts';
+import { startRunning } from '../support/running.ts';
+import { expect, test } from '../support/test.ts';
+
+test('the demo comes in through the real intake, once: four boards as they were set out', async ({
+  page,
+}) => {
+  test.setTimeout(600_000);
+  // Taken in by `loadDemo`, in a server that has ended since.
+  const running = await startRunning(await demoTemplate());
+  try {
+    const listed = async () => {
+      const { boards } = (await (await fetch(`${running.address}/api/boards`)).json()) as { boards: Board[] };
+      return boards.map(({ id, name, revision }) => ({ id, name, revision }));
+    };
+    const boards = await listed();
+    expect(boards.map(({ name }) => name).sort()).toEqual(BOARDS.map(({ name }) => name).sort());
+
+    const placements: Placement[] = [];
+    for (const { id, rows, notes } of BOARDS) {
+      const standing = await new TestBoard(running.address, id).standing();
+      const hung = standing.filter((item): item is Placement => item.kind === 'placement');
+      expect(hung).toHaveLength(rows.flatMap(({ pictures }) => pictures).length);
+      expect(standing.length - hung.length).toBe(notes.length);
+      placements.push(...hung);
+    }
+    expect(placements.some(({ flipX }) => flipX)).toBe(true);
+    expect(placements.some(({ trim }) => trim.width < 1)).toBe(true);
+
+    await loadDemo(running.address);
+    expect(await listed()).toEqual(boards);
+
+    for (const { id, name } of BOARDS) {
+      await page.goto(`${running.address}/boards/${id}`);
+      await expect(page.getByRole('textbox', { name: 'Name of the board' })).toHaveValue(name);
+      await expect(page.locator('[data-stage]').first()).toBeVisible();
+    }
+  } finally {
+    await running.stop();
+  }
+});

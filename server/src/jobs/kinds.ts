@@ -1,0 +1,72 @@
+import type { FromSchema } from 'json-schema-to-ts';
+import { defineJob } from './define-job.ts';
+
+const uuid = { type: 'string', format: 'uuid' } as const;
+const ofPicture = {
+  type: 'object',
+  properties: { picture: uuid },
+  required: ['picture'],
+  additionalProperties: false,
+} as const;
+const ofOwner = {
+  type: 'object',
+  properties: { owner: uuid },
+  required: ['owner'],
+  additionalProperties: false,
+} as const;
+const ofBoard = {
+  type: 'object',
+  properties: { board: uuid },
+  required: ['board'],
+  additionalProperties: false,
+} as const;
+const nothing = { type: 'object', properties: {}, additionalProperties: true } as const;
+
+/** A job that takes longer than this counts as lost and is tried again, seconds. */
+const EXPIRES_S = 120;
+/** A blueprint of a hundred million pixels is cut in about a minute here. */
+const LONG_S = 900;
+const ATTEMPTS = 4;
+
+/** Facts, thumbhash and the ladder of copies of a picture. Two at a time: one decodes while the other waits for the database. */
+export const LEVELS = defineJob<FromSchema<typeof ofPicture>>({
+  ...{ name: 'levels', payload: ofPicture, policy: 'each' },
+  ...{ attempts: ATTEMPTS, expiresS: EXPIRES_S, atOnce: 2 },
+});
+
+/** Measures of a picture, and near copies of it. */
+export const COPIES = defineJob<FromSchema<typeof ofPicture>>({
+  ...{ name: 'copies', payload: ofPicture, policy: 'each' },
+  ...{ attempts: ATTEMPTS, expiresS: EXPIRES_S, atOnce: 1 },
+});
+
+/** The tiles of a very large picture. */
+export const TILES = defineJob<FromSchema<typeof ofPicture>>({
+  ...{ name: 'tiles', payload: ofPicture, policy: 'each' },
+  ...{ attempts: ATTEMPTS, expiresS: LONG_S, atOnce: 1 },
+});
+
+/**
+ * An owner's smallest copies, packed. Pictures that become ready within some seconds share one packing: it writes the whole
+ * atlas anew, which takes a second; they are shown by their levels until then.
+ */
+export const ATLAS = defineJob<FromSchema<typeof ofOwner>>({
+  name: 'atlas',
+  payload: ofOwner,
+  ...{ policy: 'once', gathersS: 4, attempts: ATTEMPTS, expiresS: EXPIRES_S, atOnce: 1 },
+});
+
+/** The picture on a board's card. Changes within some seconds share one: painting it takes a moment of somebody's processor. */
+export const PREVIEW = defineJob<FromSchema<typeof ofBoard>>({
+  name: 'preview',
+  payload: ofBoard,
+  ...{ policy: 'once', gathersS: 8, attempts: ATTEMPTS, expiresS: EXPIRES_S, atOnce: 1 },
+});
+
+/** Removes for good what was put away long ago, and bytes that nobody names. */
+export const SWEEP = defineJob<FromSchema<typeof nothing>>({
+  ...{ name: 'sweep', payload: nothing, policy: 'each', cron: '17 * * * *' },
+  ...{ attempts: ATTEMPTS, expiresS: LONG_S, atOnce: 1 },
+});
+
+export const JOB_KINDS = [LEVELS, COPIES, TILES, ATLAS, PREVIEW, SWEEP] as const;

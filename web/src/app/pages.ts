@@ -1,0 +1,38 @@
+import type { ComponentType } from 'react';
+
+type Load = () => Promise<{ Component: ComponentType }>;
+
+const boards = () => import('../boards/index.ts');
+const gather = () => import('../gather/index.ts');
+const library = () => import('../library/index.ts');
+const subjects = () => import('../subjects/index.ts');
+
+/** Every page by its path; each room is a chunk of its own, asked for when one of its pages is. */
+export const PAGES: Readonly<Record<string, Load>> = {
+  '/boards': async () => ({ Component: (await boards()).BoardsPage }),
+  '/boards/:id': async () => ({ Component: (await boards()).BoardPage }),
+  '/landing': async () => ({ Component: (await gather()).LandingPage }),
+  '/library': async () => ({ Component: (await library()).LibraryPage }),
+  '/library/:id': async () => ({ Component: (await library()).PicturePage }),
+  '/sources': async () => ({ Component: (await library()).SourcesPage }),
+  '/subjects': async () => ({ Component: (await subjects()).SubjectsPage }),
+  '/subjects/:id': async () => ({ Component: (await subjects()).SubjectsPage }),
+  '/bring': async () => ({ Component: (await gather()).BringPage }),
+  '/clip': async () => ({ Component: (await gather()).ClipPage }),
+  '/settings': async () => ({ Component: (await import('../owner/index.ts')).SettingsPage }),
+  '/perch/:id': async () => ({ Component: (await import('../perch/index.ts')).PerchPage }),
+};
+
+/** So long after the start nothing more is to be shown at once. */
+const REST_MS = 3_000;
+
+/** Loads the other pages once the first one has come to rest: they are there when the server is not. */
+export function loadPagesAtRest(): () => void {
+  const timer = setTimeout(() => {
+    for (const load of Object.values(PAGES))
+      load().catch(() => {
+        // Asked for again when the page is.
+      });
+  }, REST_MS);
+  return () => clearTimeout(timer);
+}

@@ -1,0 +1,110 @@
+import { boundsOf } from '@miradero/core/board';
+import { overlaps, unionOf } from '@miradero/core/geometry';
+import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react';
+import { useLocation, useNavigate } from 'react-router';
+import type { Desk } from '../desk/index.ts';
+import { type Notice, useSync } from '../shell/index.ts';
+import { boardAt, type Turned } from '../sync/index.ts';
+
+const NOTICE_MS = 8_000;
+
+/** What is said of a step that was taken back or made again; nothing where the screen shows it. */
+function wordsOf({ side, words, skipped }: Turned, isInView: boolean): Notice | undefined {
+  const what = skipped === 1 ? 'One property was' : `${skipped} properties were`;
+  const kept = skipped > 0 ? `${what} left as another window has set it since.` : '';
+  if (isInView) return kept ? { text: kept, detail: [] } : undefined;
+  return { text: `${side === 'undo' ? 'Taken back' : 'Made again'}: ${words}.`, detail: kept ? [kept] : [] };
+}
+
+/** What was said last: it is seen on the page that was gone to, too. */
+let said: Notice | undefined;
+/** What was done on a board that is being gone to. */
+let toShow: Turned | undefined;
+const listeners = new Set<() => void>();
+function setNotice(notice: Notice | undefined): void {
+  said = notice;
+  for (const listener of listeners) listener();
+}
+function subscribe(listener: () => void): () => void {
+  listeners.add(listener);
+  return () => listeners.delete(listener);
+}
+
+/** A board has a place of its own for what is said. */
+function say(desk: Desk | undefined, notice: Notice | undefined): void {
+  if (desk && notice) desk.say(notice.text, notice.detail);
+  setNotice(desk ? undefined : notice);
+}
+
+/** Brings what a step touched into view where none of it is. @returns whether some of it was in view */
+function show(desk: Desk, { touched }: Turned): boolean {
+  const ids = touched.find(({ board }) => board === desk.session.id)?.items ?? [];
+  const bounds = unionOf(ids.flatMap((id) => desk.session.items.get(id) ?? []).map(boundsOf));
+  if (!bounds || !desk.view || overlaps(bounds, desk.view.view)) return true;
+  desk.view.showPart(bounds);
+  return false;
+}
+
+/** Undo and redo on every page: what a step did out of view is said, and gone to. */
+export function useSteps(desk: Desk | undefined): {
+  readonly notice: Notice | undefined;
+  turn(side: 'undo' | 'redo'): void;
+  unsay(): void;
+} {
+  const { steps } = useSync();
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
+  const here = useRef({ pathname, desk });
+  here.current = { pathname, desk };
+  const notice = useSyncExternalStore(subscribe, () => said);
+  const unsay = useCallback(() => setNotice(undefined), []);
+  const turn = useCallback(
+    (side: 'undo' | 'redo') => {
+      const tell = (turned: Turned | undefined) => {
+        if (!turned) {
+          const what = side === 'undo' ? 'take back' : 'make again';
+          say(here.current.desk, { text: `There is nothing to ${what}.`, detail: [] });
+          return;
+        }
+        const now = here.current;
+        const isElsewhere = turned.at !== now.pathname;
+        const isOnBoard = now.desk !== undefined && turned.at === boardAt(now.desk.session.id);
+        const notice = wordsOf(turned, isOnBoard && !isElsewhere && show(now.desk!, turned));
+        // Said where it is gone to.
+        say(isElsewhere ? undefined : now.desk, notice);
+        if (!isElsewhere) return;
+        toShow = turned;
+        void navigate(turned.at, { state: { turned: side } });
+      };
+      (side === 'undo' ? steps.undo() : steps.redo()).then(tell, (error: Error) =>
+        say(here.current.desk, {
+          text: 'It could not be taken back now; it is kept as it was.',
+          detail: [error.message],
+        }),
+      );
+    },
+    [steps, navigate],
+  );
+  useEffect(() => {
+    // The page that was gone to is there.
+    if (!desk || toShow?.at !== boardAt(desk.session.id)) return;
+    show(desk, toShow);
+    say(desk, said);
+    toShow = undefined;
+  }, [desk]);
+  useEffect(() => {
+    if (!notice) return;
+    const timer = setTimeout(unsay, NOTICE_MS);
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape') return;
+      event.stopImmediatePropagation();
+      unsay();
+    };
+    window.addEventListener('keydown', onKey, { capture: true });
+    return () => {
+      clearTimeout(timer);
+      window.removeEventListener('keydown', onKey, { capture: true });
+    };
+  }, [notice, unsay]);
+  return { notice, turn, unsay };
+}

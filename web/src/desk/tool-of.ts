@@ -1,0 +1,69 @@
+import type { Point, Rectangle } from '@miradero/core/geometry';
+import type { ComponentType } from 'react';
+import type { Drag, Press, StageView } from '../stage/index.ts';
+
+/** One stage that tools work on: the board's own, or the perch's. */
+export interface SeatOf<Desk> {
+  readonly desk: Desk;
+  readonly view: StageView;
+  /** What a drag is marking right now. */
+  readonly marks: Marks;
+  /** Shows what a drag is marking; nothing clears it. */
+  mark(marks: Partial<Marks>): void;
+  /** Moves the view on while something is dragged at its edge, and calls back after each step. */
+  followEdge(point: Point, onMoved: () => void): void;
+  leaveEdge(): void;
+}
+
+/** A line along which dragged things lie; see `alignTo`. Board units. */
+export interface GuideLine {
+  readonly kind: 'edge' | 'centre' | 'gap';
+  readonly from: Point;
+  readonly to: Point;
+}
+
+export interface Marks {
+  /** CSS pixels of the view. */
+  readonly band: Rectangle | undefined;
+  /** Corners of a trim in the making, board units. */
+  readonly trim: readonly Point[] | undefined;
+  readonly guides: readonly GuideLine[];
+  /** What the drag comes to, beside the pointer. */
+  readonly figure: { readonly text: string; readonly at: Point } | undefined;
+}
+
+/** What can be done right now: a title for what it is done to, actions, a word on what the hand may do. */
+export interface Offer {
+  readonly title: string;
+  /** Ids of actions. */
+  readonly ids: readonly string[];
+  readonly hint?: string;
+}
+
+/**
+ * What the hand does on a stage. A tool is taken, works on whatever stages show the desk's board, and is left; while none is
+ * taken the hand selects. Positions are CSS pixels of the view.
+ */
+export interface ToolOf<Desk> {
+  readonly id: string;
+  /** A press; what it returns has the pointer until it is let go. */
+  press(seat: SeatOf<Desk>, press: Press): Drag | undefined;
+  /** The cursor over a point, as CSS names it; undefined for the ordinary one. */
+  hover?(seat: SeatOf<Desk>, point: Point, pointerType: string): string | undefined;
+  double?(seat: SeatOf<Desk>, point: Point): void;
+  /** The wheel was turned by a zoom of `factor`; without this it zooms. */
+  wheel?(seat: SeatOf<Desk>, factor: number): void;
+  /** Draws above the pictures, CSS pixels of the view. */
+  overlay?(seat: SeatOf<Desk>, context: CanvasRenderingContext2D): void;
+  offer(desk: Desk): Offer;
+  /** Enter. */
+  confirm?(desk: Desk): void;
+  /** What it works on is gone or no longer selected: it is left. */
+  isOver?(desk: Desk): boolean;
+  /** Called once, when it is left: what is under way is made or dropped. */
+  leave?(desk: Desk): void;
+  /** A class of the stage while it is taken. */
+  readonly stageClass?: string;
+  /** What it shows above the stage beside what it draws. */
+  readonly Surface?: ComponentType<{ readonly desk: Desk; readonly view: StageView }>;
+}

@@ -1,0 +1,2 @@
+export * from './item-label.tsx';
+export * from './kind-of.ts';

@@ -1,0 +1,50 @@
+import { type Item, kindOf } from '@miradero/core/items';
+import { type Action, type Desk, inGroup, type Offer } from '../desk/index.ts';
+import { HELD_TOOLS } from '../tools/index.ts';
+import type { KindInInterface } from './kind.ts';
+import { KINDS_IN_INTERFACE } from './table.ts';
+
+export const kindInInterface = (item: Item): KindInInterface<Item> =>
+  KINDS_IN_INTERFACE[item.kind] as unknown as KindInInterface<Item>;
+
+/** An item's own name, else what its kind is called. */
+export const nameOfItem = (desk: Desk, item: Item): string =>
+  kindInInterface(item).nameOf(desk, item) || kindOf(item).title;
+
+/** Opens an item where its kind can be opened. @returns whether it was */
+export function openItem(desk: Desk, id: string): boolean {
+  const item = desk.session.items.get(id);
+  const kind = item && kindInInterface(item);
+  if (!item || !kind?.open) return false;
+  kind.open(desk, item);
+  return true;
+}
+
+/** Enter: ends what a tool is doing, else opens what keys act on. */
+function confirm(desk: Desk): void {
+  if (desk.tool) desk.tool.confirm?.(desk);
+  else desk.targets.some(({ id }) => openItem(desk, id));
+}
+
+export const ITEM_ACTIONS: readonly Action[] = [
+  ...inGroup('Select', [['edit-note', 'edit', 'Enter', confirm]]),
+  ...Object.values(KINDS_IN_INTERFACE).flatMap(({ actions = [] }) => actions),
+];
+
+const FOR_MANY = ['fit-selection', 'flip', 'turn', 'fade', 'raise', 'lower', 'duplicate', 'remove'];
+const FOR_NOTHING = [
+  ...['choose-files', 'paste', 'by-address', 'grab', 'camera'],
+  ...Object.values(KINDS_IN_INTERFACE).flatMap(({ making = [] }) => making),
+  ...['whole-board', 'palette', 'keys'],
+];
+
+/** What can be done right now: what the tool offers, else what can be done with what is selected. */
+export function offerOf(desk: Desk): Offer {
+  const { held, tool, selected } = desk;
+  if (held) return HELD_TOOLS[held].offer(desk);
+  if (tool) return tool.offer(desk);
+  const [only] = selected;
+  if (selected.length > 1) return { title: `${selected.length} selected`, ids: FOR_MANY };
+  if (only) return { title: nameOfItem(desk, only), ids: kindInInterface(only).offers };
+  return { title: '', ids: FOR_NOTHING, hint: 'Drop files anywhere.' };
+}

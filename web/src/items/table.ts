@@ -1,0 +1,10 @@
+import type { ItemKind, ItemOfKind } from '@miradero/core/items';
+import type { KindInInterface } from './kind.ts';
+import { noteInInterface } from './note/index.ts';
+import { placementInInterface } from './placement/index.ts';
+
+/** Every kind of item as the interface has it. */
+export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<ItemOfKind<K>> } = {
+  placement: placementInInterface,
+  note: noteInInterface,
+};

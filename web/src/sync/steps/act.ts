@@ -1,0 +1,45 @@
+import type { Facts } from '@miradero/core/board';
+import type { Before, Done } from '@miradero/core/schema';
+
+/**
+ * Token of what belongs together: every act recorded with the same one is taken back by one undo, whatever was done between.
+ * Made where a gesture begins (a drop, a stay of writing), and handed on by what goes on with it.
+ */
+export type Gesture = string;
+export const newGesture = (): Gesture => crypto.randomUUID();
+
+/** One thing that a gesture did, with all that is needed to take it back, whatever is open by then. */
+export type Act =
+  | { readonly kind: 'change'; readonly board: string; readonly done: Done }
+  /** Facts of one thing, by the path to which they are sent; `awaits`: a picture that must have arrived there first. */
+  | {
+      readonly kind: 'facts';
+      readonly path: string;
+      readonly before: Facts;
+      readonly after: Facts;
+      readonly awaits?: string;
+      /** What else the path must be told to know whose facts they are. */
+      readonly key?: Facts;
+    }
+  /** The same of many pictures at once. */
+  | { readonly kind: 'bulk'; readonly before: readonly Before[]; readonly after: readonly Before[] }
+  /** Whether anything more is said of two near copies. */
+  | {
+      readonly kind: 'copies';
+      readonly picture: string;
+      readonly other: string;
+      readonly isSettled: boolean;
+    };
+
+/** One gesture: what one undo takes back. */
+export interface Step {
+  readonly gesture: Gesture;
+  /** Oldest first. */
+  readonly acts: readonly Act[];
+  /** What was done, in words; without them they are found in the acts. */
+  readonly words?: string;
+  /** Page of the application on which it is seen. */
+  readonly at: string;
+}
+
+export const boardAt = (board: string): string => `/boards/${board}`;

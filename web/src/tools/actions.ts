@@ -1,0 +1,28 @@
+import { type Action, inGroup } from '../desk/index.ts';
+import { trim, untrim } from './trim.ts';
+
+/** Actions that take a tool, or are one while their key is held. */
+export const TOOL_ACTIONS: readonly Action[] = [
+  ...inGroup('Look', [
+    ['pan', 'pan (hold and drag)', 'Space', () => {}, 'pan'],
+    [
+      ...(['zoom-drag', 'zoom (hold and drag)', 'z'] as const),
+      (desk) => desk.say('Hold the key and drag right to come closer.'),
+      'zoom',
+    ],
+  ]),
+  ...inGroup('Picture', [
+    ['trim', 'trim', 't', trim],
+    ['untrim', 'whole picture', 'Shift+T', untrim],
+    [
+      ...(['turn', 'turn (hold and drag)', 'r'] as const),
+      (desk) => desk.say('Hold the key and drag around the picture.'),
+      'turn',
+    ],
+    [
+      ...(['fade', 'fade (hold and roll the wheel)', 'o'] as const),
+      (desk) => desk.say('Hold the key and roll the wheel.'),
+      'fade',
+    ],
+  ]),
+];

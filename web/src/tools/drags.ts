@@ -1,0 +1,148 @@
+import {
+  alignTo,
+  alongOneAxis,
+  angleBetween,
+  boundsOf,
+  boundsOfItems,
+  type Guide,
+  moveBy,
+  normalTurn,
+  sizeAbout,
+  sizeFactor,
+  turnAbout,
+} from '@miradero/core/board';
+import { addPoints, centreOf, type Point, type Rectangle, subtractPoints } from '@miradero/core/geometry';
+import type { Item, Operation } from '@miradero/core/schema';
+import type { Seat } from '../desk/index.ts';
+import type { Drag, DragKeys, Press } from '../stage/index.ts';
+import type { Grip } from './handles.ts';
+
+/** Within this distance on screen things line up by themselves, CSS pixels. */
+const ALIGN_PX = 6;
+const TURN_STEP_DEG = 15;
+
+interface Computed {
+  readonly operations: Operation[];
+  readonly guides?: readonly Guide[];
+  /** What the drag comes to, in figures. */
+  readonly figure?: string;
+}
+
+/** A drag that previews operations and makes them one change at its end. */
+function operating(
+  seat: Seat,
+  compute: (point: Point, keys: DragKeys) => Computed,
+  onClick: () => void = () => {},
+): Drag {
+  const { session } = seat.desk;
+  let computed: Computed = { operations: [] };
+  const show = (point: Point, keys: DragKeys) => {
+    computed = compute(point, keys);
+    session.preview(computed.operations);
+    const { guides = [], figure } = computed;
+    seat.mark({ guides, figure: figure === undefined ? undefined : { text: figure, at: point } });
+  };
+  return {
+    move(point, keys) {
+      seat.followEdge(point, () => show(point, keys));
+      show(point, keys);
+    },
+    end(isClick) {
+      seat.leaveEdge();
+      seat.mark({});
+      if (isClick) onClick();
+      else session.commit(computed.operations);
+    },
+    cancel() {
+      seat.leaveEdge();
+      seat.mark({});
+      session.preview([]);
+    },
+  };
+}
+
+/** What the dragged things may line up with: all others in view. */
+function neighboursOf(seat: Seat, items: readonly Item[]): Rectangle[] {
+  const dragged = new Set(items.map((item) => item.id));
+  return seat.view.feed
+    .itemsWithin(seat.view.view)
+    .filter((item) => !dragged.has(item.id))
+    .map(boundsOf);
+}
+
+const isSameView = (a: Rectangle, b: Rectangle): boolean =>
+  a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
+
+/** Moves the selection; selects what is pressed first. `Shift` keeps to one axis, `Alt` lines nothing up. */
+export function moving(seat: Seat, item: Item, { point: start, isAdding }: Press): Drag {
+  const { desk, view } = seat;
+  const wasSelected = desk.selection.has(item.id);
+  if (!wasSelected) desk.select(isAdding ? [...desk.selection, item.id] : [item.id]);
+  const from = view.toBoard(start);
+  const items = desk.selected;
+  const bounds = boundsOfItems(items);
+  // Looked for once a view: the others stand still, and a full board has thousands.
+  let neighbours: { view: Rectangle; bounds: Rectangle[] } | undefined;
+  const boundsOfNeighbours = () => {
+    if (neighbours === undefined || !isSameView(neighbours.view, view.view)) {
+      neighbours = { view: view.view, bounds: neighboursOf(seat, items) };
+    }
+    return neighbours.bounds;
+  };
+  return operating(
+    seat,
+    (point, { isShift, isAlt }) => {
+      const free = subtractPoints(view.toBoard(point), from);
+      const delta = isShift ? alongOneAxis(free) : free;
+      if (isAlt) return { operations: moveBy(items, delta) };
+      const moved = { ...bounds, x: bounds.x + delta.x, y: bounds.y + delta.y };
+      const reach = ALIGN_PX / view.camera.scale;
+      const { delta: snap, guides } = alignTo(moved, boundsOfNeighbours(), reach);
+      const held = isShift ? { x: delta.x === 0 ? 0 : snap.x, y: delta.y === 0 ? 0 : snap.y } : snap;
+      const isHeld = (guide: Guide) =>
+        isShift && (guide.from.x === guide.to.x ? delta.x === 0 : delta.y === 0);
+      return {
+        operations: moveBy(items, addPoints(delta, held)),
+        guides: guides.filter((guide) => !isHeld(guide)),
+      };
+    },
+    () => {
+      if (!wasSelected) return;
+      const others = [...desk.selection].filter((id) => id !== item.id);
+      desk.select(isAdding ? others : [item.id]);
+    },
+  );
+}
+
+/** Sizes the selection by a corner; `Alt` sizes from the centre. */
+export function sizing(seat: Seat, grip: Grip): Drag {
+  const { desk, view } = seat;
+  const items = desk.selected;
+  const centre = centreOf(boundsOfItems(items));
+  return operating(seat, (point, { isAlt }) => {
+    const anchor = isAlt ? centre : grip.anchor;
+    const factor = sizeFactor(anchor, grip.point, view.toBoard(point));
+    return {
+      operations: sizeAbout(items, anchor, factor),
+      figure: `${Math.round(factor * 1000) / 10}\u2009%`,
+    };
+  });
+}
+
+/** Turns items about their common centre; `Shift` in steps of 15°, from upright where it is one. */
+export function turning(seat: Seat, items: readonly Item[], start: Point): Drag {
+  const { desk, view } = seat;
+  const centre = centreOf(boundsOfItems(items));
+  const from = view.toBoard(start);
+  const turnBefore = items.length === 1 ? items[0]!.turn : 0;
+  return operating(seat, (point, { isShift }) => {
+    desk.useHeld();
+    const free = angleBetween(centre, from, view.toBoard(point));
+    const turned = turnBefore + free;
+    const turn = isShift ? Math.round(turned / TURN_STEP_DEG) * TURN_STEP_DEG : Math.round(turned * 10) / 10;
+    return {
+      operations: turnAbout(items, centre, turn - turnBefore),
+      figure: `${normalTurn(turn).toFixed(isShift ? 0 : 1)}°`,
+    };
+  });
+}

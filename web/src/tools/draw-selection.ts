@@ -1,0 +1,185 @@
+import { cornersOf } from '@miradero/core/board';
+import { boardToScreen, type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
+import type { Item } from '@miradero/core/schema';
+import type { Marks, Seat } from '../desk/index.ts';
+import type { StageView } from '../stage/index.ts';
+import { plumbOf, sizeGrips } from './handles.ts';
+import { type Context, DARK, LIGHT, strokeDouble, strokeTick, tracePolygon, unit } from './strokes.ts';
+
+const OCHRE = '#b9791a';
+const FRAMES_MOST = 400;
+
+function drawSelection(context: Context, view: StageView, items: readonly Item[]): void {
+  const toScreen = (p: Point) => boardToScreen(view.camera, view.viewport, p);
+  // Thousands of frames tell nothing that their common one does not.
+  if (items.length <= FRAMES_MOST) {
+    for (const item of items) strokeDouble(context, cornersOf(item).map(toScreen));
+  }
+  const corners = sizeGrips(items).map((grip) => toScreen(grip.point));
+  if (corners.length !== 4) return;
+  const [a, b, c, d] = corners as [Point, Point, Point, Point];
+  if (items.length > 1) {
+    context.setLineDash([2, 3]);
+    strokeDouble(context, corners);
+    context.setLineDash([]);
+  }
+  for (const [at, next, before] of [
+    [a, b, d],
+    [b, c, a],
+    [c, d, b],
+    [d, a, c],
+  ] as const) {
+    strokeTick(context, at, unit(at, next), unit(at, before));
+  }
+}
+
+/** The plumb line by which the selection is turned: it hangs where the picture's own down is. */
+function drawPlumb(context: Context, view: StageView, items: readonly Item[]): void {
+  const plumb = plumbOf(items, view);
+  if (!plumb) return;
+  const { from, bob } = plumb;
+  const down = unit(from, bob);
+  const across = { x: -down.y, y: down.x };
+  const at = (along: number, aside: number) => ({
+    x: bob.x + down.x * along + across.x * aside,
+    y: bob.y + down.y * along + across.y * aside,
+  });
+  const tip = [at(-6, -4), at(-6, 4), at(6, 0)];
+  for (const [width, style] of [
+    [4, DARK],
+    [1.5, LIGHT],
+  ] as const) {
+    context.lineWidth = width;
+    context.strokeStyle = style;
+    context.beginPath();
+    context.moveTo(from.x, from.y);
+    context.lineTo(bob.x, bob.y);
+    context.stroke();
+    tracePolygon(context, tip);
+    context.stroke();
+  }
+  context.fillStyle = LIGHT;
+  context.fill();
+}
+
+/** Ochre lines along which the dragged things lie; between gaps, one with ends. */
+function drawGuides(context: Context, view: StageView, guides: Marks['guides']): void {
+  const toScreen = (p: Point) => boardToScreen(view.camera, view.viewport, p);
+  for (const { kind, from, to } of guides) {
+    const [a, b] = [toScreen(from), toScreen(to)];
+    const along = unit(a, b);
+    const end = { x: -along.y * 4, y: along.x * 4 };
+    for (const [width, style] of [
+      [3, 'rgba(250, 250, 249, 0.75)'],
+      [1.25, OCHRE],
+    ] as const) {
+      context.lineWidth = width;
+      context.strokeStyle = style;
+      if (kind === 'centre') context.setLineDash([6, 3]);
+      context.beginPath();
+      context.moveTo(a.x, a.y);
+      context.lineTo(b.x, b.y);
+      if (kind === 'gap') {
+        for (const p of [a, b]) {
+          context.moveTo(p.x - end.x, p.y - end.y);
+          context.lineTo(p.x + end.x, p.y + end.y);
+        }
+      }
+      context.stroke();
+      context.setLineDash([]);
+    }
+  }
+}
+
+/** A figure on paper beside the pointer. */
+function drawFigure(context: Context, { text, at }: NonNullable<Marks['figure']>): void {
+  context.font = "12px 'JetBrains Mono Variable', ui-monospace, monospace";
+  const width = context.measureText(text).width + 14;
+  const [x, y] = [Math.round(at.x + 16), Math.round(at.y + 18)];
+  context.fillStyle = '#fafaf9';
+  context.fillRect(x, y, width, 22);
+  context.lineWidth = 1;
+  context.strokeStyle = 'rgba(20, 20, 20, 0.35)';
+  context.strokeRect(x + 0.5, y + 0.5, width - 1, 21);
+  context.fillStyle = '#1d1d1b';
+  context.fillText(text, x + 7, y + 15);
+}
+
+/** Pictures on their way in: their shapes and names stand already. */
+export function drawArrivals(context: Context, { view, desk }: Seat): void {
+  for (const { place, name } of desk.arrivals) {
+    const a = boardToScreen(view.camera, view.viewport, place);
+    const width = place.width * view.camera.scale;
+    const height = place.height * view.camera.scale;
+    context.fillStyle = 'rgba(128, 128, 128, 0.55)';
+    context.fillRect(a.x, a.y, width, height);
+    context.lineWidth = 1;
+    context.strokeStyle = LIGHT;
+    context.strokeRect(a.x + 0.5, a.y + 0.5, width - 1, height - 1);
+    if (width < 60 || height < 30) continue;
+    context.save();
+    context.beginPath();
+    context.rect(a.x, a.y, width, height);
+    context.clip();
+    context.fillStyle = '#fafaf9';
+    context.font = "italic 15px 'Newsreader Variable', Georgia, serif";
+    context.fillText(name, a.x + 10, a.y + 24);
+    context.restore();
+  }
+}
+
+/** What keys would act on while nothing is selected. */
+function drawHovered(context: Context, { desk, view }: Seat): void {
+  if (desk.hovered === undefined || desk.selection.size > 0) return;
+  const hovered = desk.session.shown(desk.hovered);
+  if (!hovered || hovered.removed) return;
+  context.setLineDash([1, 3]);
+  strokeDouble(
+    context,
+    cornersOf(hovered).map((p) => boardToScreen(view.camera, view.viewport, p)),
+  );
+  context.setLineDash([]);
+}
+
+/** What is selected, with the handles that size and turn it, and what a drag marks. */
+export function drawSelecting(context: Context, seat: Seat): void {
+  const { desk, view, marks } = seat;
+  drawHovered(context, seat);
+  const selected = [...desk.selection].flatMap((id) => desk.session.shown(id) ?? []);
+  if (selected.length > 0) {
+    drawSelection(context, view, selected);
+    if (marks.guides.length === 0) drawPlumb(context, view, selected);
+  }
+  drawMarks(context, seat);
+}
+
+/** Guides, figure and band of the drag that is under way. */
+export function drawMarks(context: Context, { view, marks }: Seat): void {
+  drawGuides(context, view, marks.guides);
+  if (marks.figure) drawFigure(context, marks.figure);
+  if (!marks.band) return;
+  const { x, y, width, height } = marks.band;
+  context.fillStyle = 'rgba(255, 255, 255, 0.08)';
+  context.fillRect(x, y, width, height);
+  strokeDouble(context, [
+    { x, y },
+    { x: x + width, y },
+    { x: x + width, y: y + height },
+    { x, y: y + height },
+  ]);
+}
+
+/** Bounds of the selection on screen, CSS pixels; undefined when nothing is selected. */
+export function selectionOnScreen(view: StageView, items: readonly Item[]): Rectangle | undefined {
+  const bounds = unionOf(
+    items.map((item) => {
+      const points = cornersOf(item).map((p) => boardToScreen(view.camera, view.viewport, p));
+      const xs = points.map((p) => p.x);
+      const ys = points.map((p) => p.y);
+      const x = Math.min(...xs);
+      const y = Math.min(...ys);
+      return { x, y, width: Math.max(...xs) - x, height: Math.max(...ys) - y };
+    }),
+  );
+  return bounds;
+}

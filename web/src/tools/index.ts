@@ -1,0 +1,6 @@
+export * from './actions.ts';
+export { selectionOnScreen } from './draw-selection.ts';
+export { HELD_TOOLS } from './held.ts';
+export { comeCloseAt, LOOK } from './look.ts';
+export * from './seat-tools.ts';
+export { SELECT } from './select.ts';
