@@ -1,7 +1,9 @@
 import type { KindOfItem } from './kind.ts';
+import { linkKind } from './link/index.ts';
 import { noteKind } from './note/index.ts';
 import { placementKind } from './placement/index.ts';
 
+export * from './link/index.ts';
 export * from './note/index.ts';
 export * from './placement/index.ts';
 
@@ -9,6 +11,7 @@ export * from './placement/index.ts';
 export const ITEM_KINDS = {
   placement: placementKind,
   note: noteKind,
+  link: linkKind,
 } as const;
 
 export type ItemKind = keyof typeof ITEM_KINDS;

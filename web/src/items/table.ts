@@ -1,5 +1,6 @@
 import type { ItemKind, ItemOfKind } from '@miradero/core/items';
 import type { KindInInterface } from './kind.ts';
+import { linkInInterface } from './link/index.ts';
 import { noteInInterface } from './note/index.ts';
 import { placementInInterface } from './placement/index.ts';
 
@@ -7,4 +8,5 @@ import { placementInInterface } from './placement/index.ts';
 export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<ItemOfKind<K>> } = {
   placement: placementInInterface,
   note: noteInInterface,
+  link: linkInInterface,
 };
