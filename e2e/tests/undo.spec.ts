@@ -73,14 +73,18 @@ test('undo is of the person: library, landing, a subject, a board, over a reload
   expect(moved.y).not.toBe(0);
 
   // Another window, and a duplicate of this one's session, have nothing of it to take back.
-  const other = await page.context().newPage();
-  await other.goto(`${running.address}/library`);
+  const [other] = await Promise.all([
+    page.waitForEvent('popup'),
+    page.evaluate(() => void window.open('/library')),
+  ]);
+  expect(await other.evaluate(() => sessionStorage.length)).toBeGreaterThan(0);
   await expect(other.getByTestId('wall')).toBeVisible();
   await undo(other);
   await expect(other.getByText('There is nothing to take back.')).toBeVisible();
 
   // The window is loaded anew, on another page: everything can still be taken back, the last first.
   await page.goto(`${running.address}/boards`);
+  await expect(page.getByRole('heading', { name: 'Boards' })).toBeVisible();
   await undo(page);
   await expect(page).toHaveURL(board.url);
   await expect.poll(async () => (await centre()).y).toBe(0);

@@ -44,6 +44,7 @@ export class SavedState {
   };
   #counting: Promise<void> | undefined;
   #isStale = false;
+  #isTurning = false;
 
   /** @param build - names the interface of this page */
   constructor(database: BrowserDatabase, outbox: Outbox, channel: Channel, build?: string) {
@@ -78,6 +79,14 @@ export class SavedState {
   /** Says how much is kept here for other databases. */
   setElsewhere(elsewhere: number): void {
     this.#set({ elsewhere });
+  }
+
+  /** An undo or a redo was asked for and is not done: what it will change is not saved yet. */
+  setTurning(isTurning: boolean): void {
+    if (isTurning === this.#isTurning) return;
+    this.#isTurning = isTurning;
+    if (isTurning && this.#report.state === 'saved') this.#set({ state: 'keeping' });
+    this.#recount();
   }
 
   /** The person has read the list of refusals, and throws away what it holds. */
@@ -157,9 +166,9 @@ export class SavedState {
         transaction.objectStore('files').getAll(),
       ]);
       const files = kept.filter((file) => file.refusal === undefined).length;
-      const isEmpty = changes + files === 0;
       const { unwritten, trouble } = this.#outbox;
-      const state = unwritten === 0 ? (isEmpty ? 'saved' : 'kept') : trouble ? 'unkept' : 'keeping';
+      const settled = changes + files > 0 ? 'kept' : this.#isTurning ? 'keeping' : 'saved';
+      const state = unwritten === 0 ? settled : trouble ? 'unkept' : 'keeping';
       this.#set({ state, changes, files, refused: refused + kept.length - files });
     }
   }

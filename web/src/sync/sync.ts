@@ -91,7 +91,9 @@ export async function startSync(): Promise<Sync> {
     if (outbox.trouble && outbox.unwritten > 0) event.preventDefault();
   });
   const settings = new OwnSettings(outbox, patches, channel);
-  const steps = new Steps({ outbox, patches, channel }, new StepStore(database, await nameOfWindow()));
-  await steps.read();
+  const steps = new Steps({ outbox, patches, channel }, new StepStore(database, nameOfWindow()));
+  steps.subscribe(() => saved.setTurning(steps.isTurning));
+  // Nothing that is shown first needs them.
+  void steps.read();
   return { session, database, channel, outbox, patches, shelf, saved, settings, steps };
 }

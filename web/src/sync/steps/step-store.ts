@@ -6,59 +6,87 @@ import type { KeptStep, Side } from './kept-step.ts';
 const FORGOTTEN_MS = 7 * 24 * 3_600_000;
 
 const WINDOW = 'miradero-window';
-const TRIES = 4;
-const TRY_MS = 60;
+/** So long a page that is being left may hold its name; then something is wrong, and the page goes on as a new window. */
+const LEAVING_MS = 10_000;
+
+/** Asks over a channel of this name whether a living page has it. */
+const asking = (name: string) => new BroadcastChannel(`${WINDOW}-${name}`);
+
+/** Has the name as long as this page lives, and answers whoever asks for it. @returns whether it could be had */
+function hold(name: string, signal: AbortSignal): Promise<boolean> {
+  return new Promise((resolve) => {
+    const held = navigator.locks.request(`${WINDOW}-${name}`, { signal }, () => {
+      resolve(true);
+      const channel = asking(name);
+      channel.onmessage = ({ data }) => {
+        if (data === 'who') channel.postMessage('mine');
+      };
+      // A page that is being left answers no more.
+      window.addEventListener('pagehide', () => channel.close());
+      return new Promise(() => {});
+    });
+    held.catch(() => resolve(false));
+  });
+}
 
 /**
  * Names this window as long as it lives, over reloads; a duplicated tab, which has the same store of its session, gets
- * another name: only one holds the lock.
+ * another name. After a reload the page before may not have let go of it yet: it is waited for, unless a living page
+ * says that the name is its own.
  */
 export async function nameOfWindow(): Promise<string> {
-  const hold = (name: string) =>
-    new Promise<boolean>((resolve) => {
-      void navigator.locks.request(`${WINDOW}-${name}`, { ifAvailable: true }, (lock) => {
-        resolve(lock !== null);
-        return lock ? new Promise(() => {}) : undefined;
-      });
-    });
   const known = sessionStorage.getItem(WINDOW);
-  // After a reload the page before may not have let go of it yet.
-  for (let patience = 0; known && patience < TRIES; patience += 1) {
-    if (await hold(known)) return known;
-    await new Promise((resolve) => setTimeout(resolve, TRY_MS));
+  if (known) {
+    const giveUp = new AbortController();
+    const channel = asking(known);
+    channel.onmessage = ({ data }) => {
+      if (data === 'mine') giveUp.abort();
+    };
+    channel.postMessage('who');
+    const timer = setTimeout(() => giveUp.abort(), LEAVING_MS);
+    const isHeld = await hold(known, giveUp.signal);
+    clearTimeout(timer);
+    channel.close();
+    if (isHeld) return known;
   }
   const fresh = crypto.randomUUID();
   sessionStorage.setItem(WINDOW, fresh);
-  await hold(fresh);
+  await hold(fresh, new AbortController().signal);
   return fresh;
 }
 
 /** Steps of one window on this computer's disk. Writes one after the other; what fails costs only the reload. */
 export class StepStore {
   readonly #database: BrowserDatabase;
-  readonly #window: string;
+  /** The name of the window, once it is known. */
+  readonly #window: Promise<string>;
   #last: Promise<unknown> = Promise.resolve();
 
-  constructor(database: BrowserDatabase, window: string) {
+  constructor(database: BrowserDatabase, window: Promise<string>) {
     this.#database = database;
     this.#window = window;
   }
 
   /** Steps of earlier loads of this window, in the order in which they were kept. */
   async read(): Promise<KeptStep[]> {
-    const range = IDBKeyRange.bound([this.#window, 0], [this.#window, Number.MAX_SAFE_INTEGER]);
-    const kept = await this.#database.getAll('steps', range).catch(() => []);
-    void this.#forgetOld();
-    return kept;
+    try {
+      const window = await this.#window;
+      const range = IDBKeyRange.bound([window, 0], [window, Number.MAX_SAFE_INTEGER]);
+      return await this.#database.getAll('steps', range);
+    } catch {
+      return [];
+    } finally {
+      void this.#forgetOld();
+    }
   }
 
   keep(number: number, side: Side, step: Step): void {
-    const kept = { window: this.#window, number, side, step, keptAt: Date.now() };
-    this.#inTurn(() => this.#database.put('steps', kept));
+    const kept = { number, side, step, keptAt: Date.now() };
+    this.#inTurn(async () => this.#database.put('steps', { window: await this.#window, ...kept }));
   }
 
   drop(number: number): void {
-    this.#inTurn(() => this.#database.delete('steps', [this.#window, number]));
+    this.#inTurn(async () => this.#database.delete('steps', [await this.#window, number]));
   }
 
   #inTurn(write: () => Promise<unknown>): void {

@@ -122,7 +122,7 @@ describe('a step', () => {
 });
 
 describe('steps of a window', () => {
-  const stepsOf = (window: string) => new Steps(sync, new StepStore(sync.database, window));
+  const stepsOf = (window: string) => new Steps(sync, new StepStore(sync.database, Promise.resolve(window)));
 
   it('outlive a reload, each window its own', async () => {
     const before = stepsOf('w1');
@@ -147,6 +147,31 @@ describe('steps of a window', () => {
     );
     expect([after.next('undo'), after.next('redo')]).toEqual(['at /d', undefined]);
     await vi.waitFor(async () => expect(await sync.database.count('steps')).toBe(3));
+  });
+
+  it('are taken back also when it is asked for before they were read', async () => {
+    const copies = { kind: 'copies', picture: PICTURE, other: BOARD, isSettled: true } as const;
+    server.intercept = () => json({});
+    const before = stepsOf('w5');
+    for (const at of ['/a', '/b']) before.record(copies, { at, words: `at ${at}` });
+    await before.undo();
+    await vi.waitFor(async () => expect(await sync.database.count('steps')).toBe(2));
+    let name!: (window: string) => void;
+    const window = new Promise<string>((resolve) => (name = resolve));
+    const after = new Steps(sync, new StepStore(sync.database, window));
+    void after.read();
+    after.record(copies, { at: '/c', words: 'at /c' });
+    const turned = [after.undo(), after.undo(), after.undo()];
+    expect(after.isTurning).toBe(true);
+    name('w5');
+    expect((await Promise.all(turned)).map((one) => one?.words)).toEqual(['at /c', 'at /a', undefined]);
+    expect(after.isTurning).toBe(false);
+    // What had been taken back before is nothing that can be made again after something new.
+    expect(await Promise.all([after.redo(), after.redo(), after.redo()])).toMatchObject([
+      { words: 'at /a' },
+      { words: 'at /c' },
+      undefined,
+    ]);
   });
 
   it('are 200 at most, and 16 MB', async () => {

@@ -51,7 +51,9 @@ export class Steps {
   readonly #stacks: Record<Side, Numbered[]> = { undo: [], redo: [] };
   readonly #boards = new Map<string, OpenBoard>();
   readonly #listeners = new Set<() => void>();
-  #number = 0;
+  /** Ascending also over reloads: what was read from before lies under what was done since. */
+  #number = Date.now();
+  #turning = 0;
   /** Steps are taken back in the order in which it was asked for, also by a key that is held. */
   #last: Promise<unknown> = Promise.resolve();
 
@@ -60,13 +62,26 @@ export class Steps {
     this.#store = store;
   }
 
-  /** Takes up what this window did before it was loaded anew. */
-  async read(): Promise<void> {
-    for (const { number, side, step } of (await this.#store?.read()) ?? []) {
-      this.#stacks[side].push({ number, step, bytes: sizeOf(step) });
-      this.#number = Math.max(this.#number, number);
-    }
-    this.#tell();
+  /** Takes up what this window did before it was loaded anew; what is asked to be taken back meanwhile waits for it. */
+  read(): Promise<void> {
+    return this.#inTurn(async () => {
+      const before: Record<Side, Numbered[]> = { undo: [], redo: [] };
+      for (const { number, side, step } of (await this.#store?.read()) ?? []) {
+        before[side].push({ number, step, bytes: sizeOf(step) });
+        this.#number = Math.max(this.#number, number);
+      }
+      // Something new was done meanwhile: what was taken back before cannot be made again.
+      const hasNew = this.#stacks.undo.length > 0;
+      this.#stacks.undo.unshift(...before.undo);
+      if (hasNew) for (const { number } of before.redo) this.#store?.drop(number);
+      else this.#stacks.redo.unshift(...before.redo);
+      this.#tell();
+    });
+  }
+
+  /** Whether something is being taken back or made again. */
+  get isTurning(): boolean {
+    return this.#turning > 0;
   }
 
   /** Words for what an undo, or a redo, would do next; undefined when there is nothing. */
@@ -106,11 +121,11 @@ export class Steps {
   }
 
   undo(): Promise<Turned | undefined> {
-    return this.#inTurn(() => this.#turn('undo', 'redo'));
+    return this.#ask('undo', 'redo');
   }
 
   redo(): Promise<Turned | undefined> {
-    return this.#inTurn(() => this.#turn('redo', 'undo'));
+    return this.#ask('redo', 'undo');
   }
 
   /** Acts that are no more (a refused change, a board with another past) go from their steps; empty steps go whole. */
@@ -129,6 +144,15 @@ export class Steps {
       });
     }
     this.#tell();
+  }
+
+  #ask(from: Side, to: Side): Promise<Turned | undefined> {
+    this.#turning += 1;
+    this.#tell();
+    return this.#inTurn(() => this.#turn(from, to)).finally(() => {
+      this.#turning -= 1;
+      this.#tell();
+    });
   }
 
   #inTurn<T>(act: () => Promise<T>): Promise<T> {
