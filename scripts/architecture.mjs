@@ -35,17 +35,17 @@ const ROOMS = {
     ['boards', 'owner', 'library'],
     ['subjects'],
     ['perch'],
-    ['gather'],
-    ['commands'],
+    ['gather', 'palette'],
     ['items'],
     ['tools'],
     ['desk'],
+    ['commands'],
     ['shell'],
     ['stage', 'sync'],
   ],
 };
 /** Rooms of which parts serve every other room: errors and checks of requests, settings. */
-const SHARED = { server: ['http/problem.ts', 'http/validation.ts', 'settings.ts'] };
+const SHARED = { server: ['http/problem.ts', 'http/validation.ts', 'settings.ts', 'programs.ts'] };
 const WORKSPACES = {
   core: [],
   server: ['core'],
@@ -88,6 +88,9 @@ export function importsOf(source, loader) {
 const isTest = (path) => /\.test\.tsx?$/.test(path) || /\/test\//.test(path);
 const levelOf = (workspace, room) => ROOMS[workspace]?.findIndex((level) => level.includes(room)) ?? -1;
 
+/** The application knows the commands of every room before the room itself is loaded. */
+const isItsTable = (fromRoom, toFile) => fromRoom === 'app' && toFile === 'commands.ts';
+
 /** Checks one import of one file. @returns what is wrong, undefined for nothing */
 export function faultOf(from, specifier) {
   const [workspace] = from.split('/');
@@ -111,7 +114,7 @@ export function faultOf(from, specifier) {
   if (SHARED[workspace]?.includes(to.split('/').slice(2).join('/'))) return undefined;
   const isInRoom = fromFile !== undefined;
   if (toFile === undefined || (isInRoom && fromRoom === toRoom) || isTest(from)) return undefined;
-  if (workspace !== 'server' && !/^index\.tsx?$/.test(toFile))
+  if (workspace !== 'server' && !/^index\.tsx?$/.test(toFile) && !isItsTable(fromRoom, toFile))
     return `a room is entered by its index.ts: ${to}`;
   if (levelOf(workspace, toRoom) < 0) return `the room ${toRoom} has no place in the order`;
   if (isInRoom && levelOf(workspace, fromRoom) >= levelOf(workspace, toRoom)) {

@@ -38,6 +38,8 @@ test('lets arrows pass that point downward', () => {
   assert.equal(faultOf('core/src/board/state.ts', '../schema/index.ts'), undefined);
   assert.equal(faultOf('web/src/boards/sill.tsx', '../desk/index.ts'), undefined);
   assert.equal(faultOf('web/src/boards/sill.tsx', './overlay.ts'), undefined);
+  assert.equal(faultOf('web/src/app/registry.ts', '../boards/commands.ts'), undefined);
+  assert.match(faultOf('web/src/boards/sill.tsx', '../desk/commands.ts'), /index/);
   assert.equal(faultOf('server/src/boards/routes.ts', '@miradero/core/board'), undefined);
 });
 

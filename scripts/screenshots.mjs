@@ -1,8 +1,8 @@
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { build } from './build.mjs';
 import { checkNode, installModules, installPackages } from './install.mjs';
 import { run } from './run.mjs';
-import { build } from './start.mjs';
 
 /** `npm run screenshots [-- name …]`: makes docs/screenshots from the demo data. */
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));

@@ -1,8 +1,9 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { build, SERVER } from './build.mjs';
 import { checkNode, installModules, installPackages } from './install.mjs';
 import { canHold, freePort, keptPassword, startPostgres } from './postgres.mjs';
 import { isRoot, pause, run } from './run.mjs';
@@ -68,38 +69,13 @@ function isFree(port) {
   });
 }
 
-function newestIn(folder) {
-  let newest = 0;
-  for (const entry of readdirSync(folder, { withFileTypes: true })) {
-    if (['node_modules', 'dist'].includes(entry.name)) continue;
-    const path = join(folder, entry.name);
-    newest = Math.max(newest, entry.isDirectory() ? newestIn(path) : statSync(path).mtimeMs);
-  }
-  return newest;
-}
-
-/** Builds the interface when a source is newer than the last build. */
-export async function build(root = ROOT) {
-  const page = join(root, 'web/dist/index.html');
-  const sources = Math.max(newestIn(join(root, 'web')), newestIn(join(root, 'core')));
-  if (existsSync(page) && statSync(page).mtimeMs >= sources) return;
-  say('building the interface …');
-  if (
-    (await run(process.execPath, ['../node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn'], {
-      cwd: join(root, 'web'),
-    })) !== 0
-  ) {
-    throw new Error('The interface could not be built; what was printed above says why.');
-  }
-}
-
 /** Keeps the server running; one that ends by itself is started again. */
 function keepServer(environment, onServing) {
   let child;
   let isStopping = false;
   let failures = 0;
   const start = () => {
-    child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    child = spawn(process.execPath, ['--enable-source-maps', SERVER], {
       cwd: ROOT,
       env: { ...process.env, ...environment },
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
@@ -171,7 +147,7 @@ async function main() {
       `Port ${settings.port} is taken by another program. Stop that program, or start with --port and another number (what this browser has not sent yet stays with the old address).`,
     );
   }
-  await build();
+  await build(ROOT, say);
 
   const stops = [];
   let isStopping = false;

@@ -15,7 +15,7 @@ const STEPS = [
   ['architecture', ROOT, node('scripts/architecture.mjs')],
   ['scripts', ROOT, node('--test', ...own.map((name) => `scripts/${name}`))],
   ['core, server, demo, web', ROOT, node('node_modules/vitest/vitest.mjs', 'run')],
-  ['build', join(ROOT, 'web'), node('../node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn')],
+  ['build', ROOT, node('scripts/build.mjs')],
   ['browser', join(ROOT, 'e2e'), node('../node_modules/@playwright/test/cli.js', 'test')],
 ];
 

@@ -59,7 +59,7 @@ function launch(
   port: number,
   { fetchesFrom = [], niceness = 0 }: RunningOptions,
 ): Promise<ChildProcess> {
-  const command = [process.execPath, '--import', 'tsx', 'server/src/main.ts'];
+  const command = [process.execPath, '--enable-source-maps', 'server/dist/main.js'];
   // From its start on: what it starts itself inherits it.
   const child = spawn('nice', ['-n', String(niceness), ...command], {
     cwd: ROOT,

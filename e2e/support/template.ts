@@ -12,6 +12,12 @@ const STARTS_FROM_DEMO = /sort|demo/;
  * demo is taken in once for those that need it.
  */
 export default async function setup(): Promise<() => Promise<void>> {
+  const { bundleServer } = (await import(
+    fileURLToPath(new URL('../../scripts/build.mjs', import.meta.url))
+  )) as {
+    bundleServer(): Promise<void>;
+  };
+  await bundleServer();
   const { makeThrowawayTemplate, TEMPLATE_VARIABLE } = (await import(
     fileURLToPath(new URL('../../scripts/postgres.mjs', import.meta.url))
   )) as { makeThrowawayTemplate(): string; TEMPLATE_VARIABLE: string };

@@ -1,5 +1,6 @@
 import type { Placement } from '@miradero/core/schema';
 import { clickOnBoard, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
+import { testPicture } from '../support/pictures.ts';
 import { expect, test } from '../support/test.ts';
 
 test('the sheet of keys lists, finds and changes them; conflicts are said; they are kept per owner', async ({
@@ -85,6 +86,68 @@ test('everything is reached by its name: actions, boards, pictures and notes', a
   await run('put this board away');
   await expect(page).toHaveURL(/\/boards$/);
   await expect.poll(async () => (await other.snapshot()).board.putAway).toBe(true);
+});
+
+test('pictures, subjects, parts and what is written are found by name, from any page', async ({
+  page,
+  running,
+}) => {
+  const { address } = running;
+  const form = new FormData();
+  form.append('about', JSON.stringify({ name: 'Hawser over the bollard' }));
+  form.append('file', new Blob([new Uint8Array(await testPicture(9_410))]), 'hawser.jpg');
+  await fetch(`${address}/api/pictures`, { method: 'POST', body: form });
+  const subject = crypto.randomUUID();
+  const part = crypto.randomUUID();
+  const made = await fetch(`${address}/api/subjects/${subject}`, {
+    method: 'PATCH',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({
+      name: 'The capstan',
+      parts: [{ id: crypto.randomUUID(), name: 'Head', parts: [{ id: part, name: 'Capstan bars' }] }],
+    }),
+  });
+  expect(made.status).toBe(200);
+  const board = await TestBoard.create(address, 'Written on');
+  await board.place([9_411]);
+  await openBoard(page, board);
+  await page.keyboard.press('w');
+  await page.keyboard.type('Tar darkens "hemp" by 100%');
+  await page.keyboard.press('Escape');
+  await saved(page);
+
+  const palette = page.getByRole('dialog', { name: 'Anything by name' });
+  const find = async (words: string) => {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type(words);
+  };
+  await page.goto(`${address}/settings`);
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  await find('hawser');
+  await expect(palette.getByRole('option', { name: 'Hawser over the bollard' })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/library\/[0-9a-f-]{36}$/);
+
+  await find('capstan bars');
+  // Before the answer is there.
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(`${address}/subjects/${subject}`);
+  await expect(page.getByRole('heading', { name: 'for Capstan bars, most detail first' })).toBeVisible();
+
+  await find('"hemp" 100%');
+  await expect(palette.getByRole('option', { name: /^Tar darkens.*Written on$/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(board.url);
+  await stageReady(page);
+  await expect(page.locator('footer')).toContainText('Note');
+
+  await find('help');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await find('new board');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Name of a new board')).toBeFocused();
 });
 
 test('keys typed into a field belong to the field', async ({ page, running }) => {

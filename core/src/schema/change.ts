@@ -114,3 +114,24 @@ export const sinceQuerySchema = {
   additionalProperties: false,
 } as const;
 export type SinceQuery = FromSchema<typeof sinceQuerySchema>;
+
+export const findItemsQuerySchema = {
+  $id: 'find-items-query',
+  type: 'object',
+  properties: {
+    words: { type: 'string', format: 'text', minLength: 1, maxLength: 200 },
+    limit: { type: 'integer', minimum: 1, maximum: 100, default: 20 },
+  },
+  required: ['words'],
+  additionalProperties: false,
+} as const;
+export type FindItemsQuery = FromSchema<typeof findItemsQuerySchema>;
+
+/** Something that is written on a board. */
+export interface FoundItem {
+  readonly board: string;
+  readonly boardName: string;
+  readonly item: string;
+  /** How it begins. */
+  readonly said: string;
+}

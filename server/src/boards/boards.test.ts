@@ -5,6 +5,7 @@ import type {
   BoardSnapshot,
   Change,
   ChangeOutcome,
+  FoundItem,
   LoggedChange,
   Placement,
 } from '@miradero/core/schema';
@@ -41,6 +42,46 @@ const placement = (id: string, picture: string): Placement =>
 const made = (...operations: Change['operations']): Change => ({ id: randomUUID(), operations });
 const codeOf = (outcome: ChangeOutcome | undefined) =>
   outcome && 'refused' in outcome && outcome.refused.code;
+
+describe('what is written on boards', () => {
+  const find = async (words: string, more = '') =>
+    (
+      (await (await server.ask(`/api/boards/items?words=${encodeURIComponent(words)}${more}`)).json()) as {
+        items: FoundItem[];
+      }
+    ).items;
+
+  it('is found by its words, wherever it stands, as long as it stands', async () => {
+    const tar = await newBoard('Tar and hemp');
+    const away = await newBoard('Away');
+    const long = `Soak  the fibre\n${'in tar '.repeat(40)}`;
+    await change(tar.id, made({ create: note('n1', 'Marlinspike "hitch", 100 % of the time') }));
+    await change(tar.id, made({ create: note('n2', long) }, { create: note('gone', 'Marlinspike removed') }));
+    await change(tar.id, made({ item: 'gone', set: { removed: true } }));
+    await change(away.id, made({ create: note('n3', 'Marlinspike put away') }));
+    await server.send('PATCH', `/api/boards/${away.id}`, { putAway: true });
+    expect(await find('marlinspike')).toEqual([
+      {
+        ...{ board: tar.id, boardName: 'Tar and hemp', item: 'n1' },
+        said: 'Marlinspike "hitch", 100 % of the time',
+      },
+    ]);
+    expect((await find('HITCH spike')).map(({ item }) => item)).toEqual(['n1']);
+    expect((await find('"hitch" 100 %')).map(({ item }) => item)).toEqual(['n1']);
+    expect((await find('soak fibre'))[0]!.said).toMatch(/^Soak the fibre in tar/);
+    expect((await find('soak fibre'))[0]!.said.length).toBeLessThanOrEqual(120);
+    expect(await find('soak', '&limit=1')).toHaveLength(1);
+  });
+
+  it('is not found by signs that stand for others, nor by names of properties', async () => {
+    const board = await newBoard('Signs');
+    await change(board.id, made({ create: note('n1', 'Quaternion') }));
+    for (const words of ['qua_ernion', 'qua%ion', 'quaternion opacity', '\\'])
+      expect(await find(words), words).toEqual([]);
+    expect((await server.ask('/api/boards/items?words=')).status).toBe(400);
+    expect((await server.ask('/api/boards/items?words=%00')).status).toBe(400);
+  });
+});
 
 describe('boards', () => {
   it('are created, listed, renamed, put away and brought back', async () => {

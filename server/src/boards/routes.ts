@@ -7,6 +7,8 @@ import {
   changesBodySchema,
   copyBoardSchema,
   createBoardSchema,
+  type FindItemsQuery,
+  findItemsQuerySchema,
   type PatchBoard,
   patchBoardSchema,
   type SinceQuery,
@@ -14,7 +16,7 @@ import {
 } from '@miradero/core/schema';
 import { json, Router } from 'express';
 import { appendChanges, findChangeAt, findChangesSince } from '../database/board-changes.ts';
-import { findItems } from '../database/board-items.ts';
+import { findItems, findItemsByWords } from '../database/board-items.ts';
 import {
   addBoard,
   copyBoard,
@@ -38,6 +40,7 @@ const parseCreate = bodyParser<CreateBoard>(createBoardSchema);
 const parseCopy = bodyParser<CreateBoard>(copyBoardSchema);
 const parsePatch = bodyParser<PatchBoard>(patchBoardSchema);
 const parseChanges = bodyParser<{ changes: object[] }>(changesBodySchema);
+const parseFind = queryParser<FindItemsQuery>(findItemsQuerySchema);
 const parseSince = queryParser<SinceQuery>(sinceQuerySchema);
 
 function nameFrom(given: string): string {
@@ -64,6 +67,11 @@ export function boardRoutes(knex: Knex, queue: Queue, owner: string): Router {
     if (!board) throw new ProblemError('board-exists');
     if (added) await notifyNews(knex, owner, { kind: 'board-facts', board: id });
     response.status(added ? 201 : 200).json({ board });
+  });
+
+  router.get('/items', async (request, response) => {
+    const { words, limit } = parseFind({ ...request.query });
+    response.json({ items: await findItemsByWords(knex, owner, words, limit ?? 20) });
   });
 
   router.get('/:id', async (request, response) => {

@@ -1,4 +1,5 @@
-import type { Item } from '@miradero/core/schema';
+import { kindOf } from '@miradero/core/items';
+import type { FoundItem, Item } from '@miradero/core/schema';
 import type { Knex } from './connection.ts';
 
 interface ItemRow {
@@ -32,6 +33,44 @@ export async function findItemsById(knex: Knex, board: string, ids: readonly str
 /** Boards on which a picture stands. */
 export async function findBoardsOfPicture(knex: Knex, picture: string): Promise<string[]> {
   return knex('board_items').where({ picture, removed: false }).distinct('board').pluck('board');
+}
+
+/** Of those in whose properties the words occur so many are looked at. */
+const MOST_READ = 500;
+/** Of a long note so much is told. */
+const SAID_MOST = 120;
+
+/** A word as `like` takes it: nothing in it stands for other characters. */
+const literally = (word: string): string => `%${word.replace(/[\\%_]/g, '\\$&')}%`;
+
+/** What is written on boards that are not put away and holds every word, the board that changed last first. */
+export async function findItemsByWords(
+  knex: Knex,
+  owner: string,
+  words: string,
+  limit: number,
+): Promise<FoundItem[]> {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean);
+  // As JSON has them escaped, in the order in which a column of JSON text would be read.
+  const asKept = wanted.map((word) => literally(JSON.stringify(word).slice(1, -1)));
+  const rows: (ItemRow & { board: string; boardName: string })[] = await knex('board_items')
+    .join('boards', 'boards.id', 'board_items.board')
+    .where({ 'boards.owner': owner, 'boards.put_away': false, 'board_items.removed': false })
+    // A picture is found by what is said of it, not by where it stands.
+    .whereRaw("board_items.kind <> 'placement'")
+    .whereRaw('board_items.properties::text ilike all (?::text[])', [asKept])
+    .orderBy('boards.changed_at', 'desc')
+    .limit(MOST_READ)
+    .select(COLUMNS.map((column) => `board_items.${column}`))
+    .select({ board: 'boards.id', boardName: 'boards.name' });
+  return rows
+    .map(({ board, boardName, ...row }) => {
+      const item = itemOf(row);
+      return { board, boardName, item: item.id, said: kindOf(item).wordsOf(item, () => undefined) };
+    })
+    .filter(({ said }) => wanted.every((word) => said.toLowerCase().includes(word)))
+    .slice(0, limit)
+    .map((found) => ({ ...found, said: found.said.replace(/\s+/g, ' ').trim().slice(0, SAID_MOST) }));
 }
 
 const COLUMN_TYPES = 'id text, kind text, stack text, removed boolean, picture uuid, properties jsonb';

@@ -5,6 +5,7 @@ import * as hand from './migrations/20261125_hand.ts';
 import * as gather from './migrations/20261126_gather.ts';
 import * as sort from './migrations/20261127_sort.ts';
 import * as firm from './migrations/20261128_firm.ts';
+import * as seams from './migrations/20261129_seams.ts';
 
 export type { Knex };
 
@@ -16,6 +17,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261126_gather', gather],
     ['20261127_sort', sort],
     ['20261128_firm', firm],
+    ['20261129_seams', seams],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

@@ -6,6 +6,7 @@ import {
   createBoardSchema,
   fetchLargerSchema,
   fetchPictureSchema,
+  findItemsQuerySchema,
   ITEM_SCHEMAS,
   libraryQuerySchema,
   lookSchema,
@@ -64,6 +65,9 @@ export const openApi = {
     '/api/boards': {
       get: operation('Every board'),
       post: operation('Create a board', body(createBoardSchema)),
+    },
+    '/api/boards/items': {
+      get: operation('What is written on boards, by its words', query(findItemsQuerySchema)),
     },
     '/api/boards/{id}': {
       ...path('id'),

@@ -1,6 +1,6 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { once } from 'node:events';
-import { fileURLToPath } from 'node:url';
+import { programOf } from '../programs.ts';
 
 const RESTART_MS = 1_000;
 const HEARD_WITHIN_MS = 1_000;
@@ -17,10 +17,8 @@ export function keepJobProcess(databaseUrl: string): { stop(): Promise<void> } {
   const start = () => {
     if (isStopped) return;
     const startedMs = Date.now();
-    child = fork(fileURLToPath(new URL('./process.ts', import.meta.url)), [], {
-      env: { ...process.env, DATABASE_URL: databaseUrl },
-      execArgv: ['--import', import.meta.resolve('tsx')],
-    });
+    const { path, execArgv } = programOf('jobs');
+    child = fork(path, [], { execArgv, env: { ...process.env, DATABASE_URL: databaseUrl } });
     child.on('exit', () => {
       failures = Date.now() - startedMs > WELL_AFTER_MS ? 0 : failures + 1;
       setTimeout(start, Math.min(LONGEST_RESTART_MS, RESTART_MS * 2 ** Math.min(failures, 6) * 0.5)).unref();

@@ -4,7 +4,7 @@ import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { Message, SyncProvider } from '../shell/index.ts';
 import { type ReachTrouble, RefusedError, type Sync, startSync, UnreachableError } from '../sync/index.ts';
-import { loadPagesAtRest, PAGES } from './pages.ts';
+import { BARE_PAGES, loadHost, loadPagesAtRest, PAGES } from './pages.ts';
 
 const PerchHost = lazy(() => import('../perch/index.ts').then((room) => ({ default: room.PerchHost })));
 
@@ -18,6 +18,8 @@ function RouteTrouble() {
   );
 }
 
+const routesOf = (pages: typeof PAGES) => Object.entries(pages).map(([path, load]) => ({ path, lazy: load }));
+
 const router = createBrowserRouter([
   {
     errorElement: <RouteTrouble />,
@@ -25,7 +27,8 @@ const router = createBrowserRouter([
     hydrateFallbackElement: <></>,
     children: [
       { path: '/', element: <Navigate to="/boards" replace /> },
-      ...Object.entries(PAGES).map(([path, load]) => ({ path, lazy: load })),
+      { lazy: loadHost, children: routesOf(PAGES) },
+      ...routesOf(BARE_PAGES),
       { path: '*', element: <Message title="Nothing is here">The address leads nowhere.</Message> },
     ],
   },

@@ -20,11 +20,18 @@ export const PAGES: Readonly<Record<string, Load>> = {
   '/bring': async () => ({ Component: (await gather()).BringPage }),
   '/clip': async () => ({ Component: (await gather()).ClipPage }),
   '/settings': async () => ({ Component: (await import('../owner/index.ts')).SettingsPage }),
+};
+
+/** Pages without commands. */
+export const BARE_PAGES: Readonly<Record<string, Load>> = {
   '/perch/:id': async () => ({ Component: (await import('../perch/index.ts')).PerchPage }),
 };
 
 /** So long after the start nothing more is to be shown at once. */
 const REST_MS = 3_000;
+
+/** What all of them but the perch stand in: keys, everything by name, undo. */
+export const loadHost = () => import('./command-host.tsx');
 
 /** Loads the other pages once the first one has come to rest: they are there when the server is not. */
 export function loadPagesAtRest(): () => void {

@@ -1,20 +1,19 @@
-import { actionOf, runCommand, useKeyWords } from '../commands/index.ts';
+import { useCommands, useKeyWords } from '../commands/index.ts';
 import { alter, type Desk } from '../desk/index.ts';
 
-/** Actions that a held key does, as one click does them instead. */
+/** Commands that a held key does, as one click does them instead. */
 const INSTEAD_OF_HELD: Readonly<Record<string, { label: string; run: (desk: Desk) => void }>> = {
   turn: { label: 'turn', run: (desk) => alter.turn(desk, 90) },
   fade: { label: 'fade', run: (desk) => alter.fade(desk, -0.25) },
 };
-const ELSEWHERE: Readonly<Record<string, string>> = { palette: 'anything', keys: 'keys' };
+/** Shorter than their names. */
+const IN_SHORT: Readonly<Record<string, string>> = { palette: 'anything', keys: 'keys' };
 
-/** One action as a word with its key. */
+/** One command as a word with its key. */
 export function ActionWord({ id, desk, onDone }: { id: string; desk: Desk; onDone?: () => void }) {
   const keyOf = useKeyWords();
-  const elsewhere = ELSEWHERE[id];
-  const action = elsewhere
-    ? { label: elsewhere, run: () => runCommand(id) }
-    : { ...actionOf(id), ...INSTEAD_OF_HELD[id] };
+  const { registry, places } = useCommands();
+  const instead = INSTEAD_OF_HELD[id];
   const key = keyOf(id);
   return (
     <button
@@ -25,11 +24,12 @@ export function ActionWord({ id, desk, onDone }: { id: string; desk: Desk; onDon
       onPointerDown={(event) => event.preventDefault()}
       onClick={() => {
         onDone?.();
-        action.run(desk);
+        if (instead) instead.run(desk);
+        else registry.of(id).run(places);
       }}
     >
       {key && <kbd className="key">{key}</kbd>}
-      {action.label}
+      {instead?.label ?? IN_SHORT[id] ?? registry.of(id).label}
     </button>
   );
 }

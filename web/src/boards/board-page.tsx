@@ -1,11 +1,14 @@
+import { boundsOf } from '@miradero/core/board';
+import { unionOf } from '@miradero/core/geometry';
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import { useParams } from 'react-router';
-import { CommandRoom } from '../commands/index.ts';
-import { type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
+import { useLocation, useNavigate, useParams } from 'react-router';
+import { type Shown, usePlace } from '../commands/index.ts';
+import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { PerchButton } from '../perch/index.ts';
 import { BoardTabs, CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
+import { BOARD_TAB } from './commands.ts';
 import { NoticeCard } from './notice-card.tsx';
 import { Sill } from './sill.tsx';
 import { StageSurface } from './stage-surface.tsx';
@@ -40,6 +43,18 @@ export function BoardPage() {
   return <OpenBoard desk={opened.desk} key={opened.desk.session.id} />;
 }
 
+/** Brings into view what was gone to by its name. */
+function useShown(desk: Desk, view: StageView | undefined): void {
+  const { state, key } = useLocation();
+  useEffect(() => {
+    const ids = ((state as Shown | null)?.items ?? []).filter((id) => desk.session.items.has(id));
+    const bounds = unionOf(ids.map((id) => boundsOf(desk.session.items.get(id)!)));
+    if (!view || !bounds) return;
+    desk.select(ids);
+    view.showPart(bounds);
+  }, [desk, view, key]);
+}
+
 function OpenBoard({ desk }: { desk: Desk }) {
   const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
   useSyncExternalStore(desk.subscribe, desk.version);
@@ -49,6 +64,21 @@ function OpenBoard({ desk }: { desk: Desk }) {
     document.title = `${board.name} · Miradero`;
     openBoards.open(board.id);
   }, [board.name, board.id]);
+
+  const navigate = useNavigate();
+  usePlace(BOARD, desk);
+  usePlace(BOARD_TAB, {
+    close() {
+      openBoards.close(board.id);
+      void navigate('/boards');
+    },
+    putAway() {
+      desk.session.patchBoard({ putAway: true });
+      openBoards.close(board.id);
+      void navigate(`/boards?put-away=${board.id}`);
+    },
+  });
+  useShown(desk, view);
 
   const { pictures, isEmpty, troubles } = useCensus(desk);
   const isBare = desk.areControlsHidden;
@@ -81,7 +111,6 @@ function OpenBoard({ desk }: { desk: Desk }) {
         <NoticeCard desk={desk} isEmpty={isEmpty && desk.arrivals.length === 0} />
       </div>
       <GatherRoom desk={desk} />
-      <CommandRoom desk={desk} />
       <div className={isBare ? 'hidden' : 'contents'}>
         <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />
       </div>

@@ -4,7 +4,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { CommandRoom } from '../commands/index.ts';
+import { FINDS, usePlace } from '../commands/index.ts';
 import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
 import {
   BOARDS,
@@ -161,7 +161,7 @@ export function BoardsPage() {
   const [words, setWords] = useState('');
   const [order, setOrder] = useState(keptOrder);
   const search = useRef<HTMLInputElement>(null);
-  const find = useCallback(() => search.current?.focus(), []);
+  usePlace(FINDS, { find: () => search.current?.focus() });
   useEffect(() => {
     document.title = 'Boards · Miradero';
   }, []);
@@ -186,7 +186,6 @@ export function BoardsPage() {
         </Link>
         <BoardTabs />
       </Lintel>
-      <CommandRoom onFind={find} />
       <GatherRoom />
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto max-w-6xl px-6 py-9">

@@ -1,8 +1,8 @@
 import { cleanName } from '@miradero/core/picture';
 import type { Board } from '@miradero/core/schema';
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useEffect, useRef, useState } from 'react';
+import { useLocation, useNavigate } from 'react-router';
 import { useSync } from '../shell/index.ts';
 import { askServer, recordBoardMade } from '../sync/index.ts';
 
@@ -10,6 +10,11 @@ import { askServer, recordBoardMade } from '../sync/index.ts';
 export function NewBoard() {
   const [name, setName] = useState('');
   const [trouble, setTrouble] = useState('');
+  const field = useRef<HTMLInputElement>(null);
+  const { state, key } = useLocation();
+  useEffect(() => {
+    if ((state as { isNaming?: boolean } | null)?.isNaming) field.current?.focus();
+  }, [state, key]);
   const navigate = useNavigate();
   const sync = useSync();
   const create = useMutation({
@@ -34,6 +39,7 @@ export function NewBoard() {
         Name of a new board
       </label>
       <input
+        ref={field}
         id="new-board"
         className="w-60 border border-line bg-raised px-2.5 py-1.5 font-serif text-[16px] placeholder:text-muted placeholder:italic"
         placeholder="Name of a new board"

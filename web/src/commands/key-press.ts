@@ -1,6 +1,6 @@
 import { matchKeyBindingPress, parseKeybinding } from 'tinykeys';
 
-const IS_APPLE = /Mac|iPhone|iPad/.test(navigator.platform);
+const IS_APPLE = /Mac|iPhone|iPad/.test(globalThis.navigator?.platform ?? '');
 const MODIFIERS = new Set(['Control', 'Shift', 'Alt', 'Meta', 'AltGraph', 'CapsLock', 'Dead']);
 
 /** How keys are written for the person, where their own name would not do. */

@@ -1,14 +1,9 @@
 import { useEffect } from 'react';
-import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
-import { ACTIONS } from './actions.ts';
+import type { Command } from './command.ts';
+import { useCommands } from './commands-context.tsx';
 import { isKeyOf, isPress } from './key-press.ts';
-import { EVERYWHERE, isHeldAction, type Keyed, type Keymap } from './keymap.ts';
-
-export type EverywhereId = (typeof EVERYWHERE)[number]['id'];
-
-/** Done again and again while its key is held. */
-const GOES_ON: ReadonlySet<EverywhereId> = new Set(['undo', 'redo']);
+import type { Keymap } from './keymap.ts';
 
 /** A key held longer than this was no tap. */
 const TAP_MS = 350;
@@ -23,47 +18,46 @@ function isWorkingControl(event: KeyboardEvent): boolean {
 const isInDialog = (event: KeyboardEvent) =>
   (event.target as HTMLElement).closest?.('[role="dialog"]') != null;
 
-/** Makes every command reachable by its keys; keys that are held go to the desk and are let go there. */
-export function useKeys(
-  keymap: Keymap,
-  desk: Desk | undefined,
-  onEverywhere: (id: EverywhereId) => void,
-): void {
+/** Makes every command that applies reachable by its keys; what is of the page comes before what is everywhere. */
+export function useKeys(keymap: Keymap): void {
+  const { registry, places } = useCommands();
   useEffect(() => {
-    const does = (keyed: Keyed, event: KeyboardEvent) =>
-      keymap.keysOf(keyed).some((press) => isPress(event, press));
-    let heldSinceMs = 0;
-
+    /** The command whose key is down, and since when. */
+    let down: { command: Command; sinceMs: number } | undefined;
+    const commandFor = (event: KeyboardEvent): Command | undefined => {
+      const fitting = registry.commands.filter(
+        (command) =>
+          keymap.keysOf(command).some((press) => isPress(event, press)) && places.has(command.place),
+      );
+      return fitting.find(({ place }) => place.page !== undefined) ?? fitting[0];
+    };
     const onDown = (event: KeyboardEvent) => {
       if (isTyping(event) || isInDialog(event)) return;
-      const everywhere = EVERYWHERE.find((known) => does(known, event));
-      if (everywhere) {
-        event.preventDefault();
-        if (!event.repeat || GOES_ON.has(everywhere.id)) onEverywhere(everywhere.id);
-        return;
-      }
-      const action = desk && ACTIONS.find((known) => does(known, event));
-      if (!action || isWorkingControl(event)) return;
+      const command = commandFor(event);
+      if (!command || isWorkingControl(event)) return;
       event.preventDefault();
-      if (!isHeldAction(action)) {
-        if (!event.repeat || action.isRepeating) action.run(desk);
-      } else if (!event.repeat) {
-        heldSinceMs = event.timeStamp;
-        desk.hold(action.held);
+      if (event.repeat && !(command.isRepeating && !command.held)) return;
+      if (!command.held)
+        command.run(
+          places,
+          keymap.keysOf(command).findIndex((press) => isPress(event, press)),
+        );
+      else if (!down) {
+        down = { command, sinceMs: event.timeStamp };
+        command.held.hold(places);
       }
+    };
+    const letGo = (atMs: number) => {
+      if (!down) return;
+      const { command, sinceMs } = down;
+      down = undefined;
+      if (command.held!.letGo(places) && atMs - sinceMs < TAP_MS) command.run(places);
     };
     const onUp = (event: KeyboardEvent) => {
-      const action = ACTIONS.find(
-        (known) => desk?.held !== undefined && known.held === desk.held && isItsKey(known, event),
-      );
-      if (!action?.held || !desk) return;
-      const isTap = desk.letGo(action.held) && event.timeStamp - heldSinceMs < TAP_MS;
-      if (isTap) action.run(desk);
+      if (down && keymap.keysOf(down.command).some((press) => isKeyOf(event, press))) letGo(event.timeStamp);
     };
-    const isItsKey = (keyed: Keyed, event: KeyboardEvent) =>
-      keymap.keysOf(keyed).some((press) => isKeyOf(event, press));
-    const onBlur = () => desk?.held && desk.letGo(desk.held);
-
+    // Whatever was held is held no more; that is no tap.
+    const onBlur = () => letGo(Number.POSITIVE_INFINITY);
     window.addEventListener('keydown', onDown);
     window.addEventListener('keyup', onUp);
     window.addEventListener('blur', onBlur);
@@ -71,6 +65,8 @@ export function useKeys(
       window.removeEventListener('keydown', onDown);
       window.removeEventListener('keyup', onUp);
       window.removeEventListener('blur', onBlur);
+      // What lies under the held key must not stay held.
+      onBlur();
     };
-  }, [keymap, desk, onEverywhere]);
+  }, [keymap, registry, places]);
 }

@@ -1,5 +1,5 @@
-export * from './actions.ts';
 export * from './alter.ts';
+export * from './commands.ts';
 export * from './desk.ts';
 export * from './desk-state.ts';
 export * from './held-action.ts';

@@ -1,7 +1,6 @@
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { useSearchParams } from 'react-router';
-import { CommandRoom } from '../commands/index.ts';
-import { gatherBy } from '../desk/index.ts';
+import { useRun } from '../commands/index.ts';
 import { Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
 import type { BroughtFile } from './brought.ts';
 import { GatherLine } from './gather-line.tsx';
@@ -18,6 +17,7 @@ export function BringPage() {
   const gathering = gatheringOf(sync);
   const { notice } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
   const { data: boards = [] } = useBoards();
+  const run = useRun();
   const [parameters, setParameters] = useSearchParams();
   const open = boards.filter(({ putAway }) => !putAway);
   const board = open.find(({ id }) => id === parameters.get('board'));
@@ -36,7 +36,6 @@ export function BringPage() {
       <Lintel status={<GatherLine />}>
         <h1 className="font-serif text-[16px]">Bring</h1>
       </Lintel>
-      <CommandRoom />
       <GatherRoom {...(board ? { board } : {})} />
       <div className="mx-auto flex w-full max-w-md flex-1 flex-col gap-3 overflow-y-auto px-4 py-5">
         <label className="block">
@@ -85,14 +84,10 @@ export function BringPage() {
           />
         </label>
         <div className="grid grid-cols-2 gap-3">
-          <button type="button" className={`${WIDE} border-line bg-raised`} onClick={() => gatherBy('paste')}>
+          <button type="button" className={`${WIDE} border-line bg-raised`} onClick={() => run('paste')}>
             Paste
           </button>
-          <button
-            type="button"
-            className={`${WIDE} border-line bg-raised`}
-            onClick={() => gatherBy('camera')}
-          >
+          <button type="button" className={`${WIDE} border-line bg-raised`} onClick={() => run('camera')}>
             Camera
           </button>
         </div>

@@ -1,7 +1,6 @@
 import type { Finds, FoundPage, Picture } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { CommandRoom } from '../commands/index.ts';
 import { Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
 import { GatherLine } from './gather-line.tsx';
@@ -96,7 +95,6 @@ export function ClipPage() {
       <Lintel status={<GatherLine />}>
         <span className="font-serif text-[16px]">Clip</span>
       </Lintel>
-      <CommandRoom />
       <GatherRoom />
       <div className="mx-auto w-full max-w-2xl px-6 py-9">
         {state.kind === 'asking' && (

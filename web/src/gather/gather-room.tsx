@@ -1,12 +1,14 @@
 import { INTAKE_TYPES } from '@miradero/core/picture';
 import type { Board } from '@miradero/core/schema';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { type Desk, GATHER, type GatherWay } from '../desk/index.ts';
+import { usePlace } from '../commands/index.ts';
+import type { Desk } from '../desk/index.ts';
 import { useSync } from '../shell/index.ts';
 import { AddressSheet } from './address-sheet.tsx';
 import { bring } from './bring.ts';
 import type { BroughtFile } from './brought.ts';
 import { CameraSheet } from './camera-sheet.tsx';
+import { GATHERING } from './commands.ts';
 import { resumeErrands } from './errands.ts';
 import { gatheringOf } from './gathering.ts';
 import { GrabSheet } from './grab-sheet.tsx';
@@ -46,27 +48,21 @@ export function GatherRoom({ desk, board }: { desk?: Desk; board?: Board }) {
   useIncoming(sync, desk, board);
   useEffect(() => void resumeErrands(sync, desk), [sync, desk]);
 
-  useEffect(() => {
-    const paste = async () => {
-      const to = { sync, desk, at: pointOf(desk), ...(board ? { board } : {}) };
-      try {
-        const brought = await askClipboard();
-        if (brought.length > 0) await bring(to, brought);
-        else sayAt(to, 'Nothing on the clipboard can be taken in.');
-      } catch {
-        sayAt(to, 'The clipboard could not be read. Allow it in the browser, or choose files instead.');
-      }
-    };
-    const onWay = (event: Event) => {
-      const way = (event as CustomEvent<GatherWay>).detail;
-      if (way === 'files') files.current?.click();
-      else if (way === 'folder') folder.current?.click();
-      else if (way === 'paste') void paste();
-      else setOpen(way);
-    };
-    window.addEventListener(GATHER, onWay);
-    return () => window.removeEventListener(GATHER, onWay);
-  }, [sync, desk, board]);
+  const paste = async () => {
+    const to = { sync, desk, at: pointOf(desk), ...(board ? { board } : {}) };
+    try {
+      const brought = await askClipboard();
+      if (brought.length > 0) await bring(to, brought);
+      else sayAt(to, 'Nothing on the clipboard can be taken in.');
+    } catch {
+      sayAt(to, 'The clipboard could not be read. Allow it in the browser, or choose files instead.');
+    }
+  };
+  usePlace(GATHERING, {
+    choose: (what) => (what === 'files' ? files : folder).current?.click(),
+    paste: () => void paste(),
+    open: setOpen,
+  });
 
   const middle = desk?.view?.camera.centre ?? { x: 0, y: 0 };
   const to = { sync, desk, at: middle, ...(board ? { board } : {}) };

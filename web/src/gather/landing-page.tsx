@@ -1,9 +1,10 @@
 import type { Board, Picture } from '@miradero/core/schema';
 import { useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useEffect, useRef, useState, useSyncExternalStore } from 'react';
-import { CommandRoom } from '../commands/index.ts';
-import { BoardTabs, isTyping, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
+import { usePlace } from '../commands/index.ts';
+import { BoardTabs, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
 import { newGesture, patchPicture } from '../sync/index.ts';
+import { KEYED_BOARDS, LANDING_PLACE } from './commands.ts';
 import { GatherLine } from './gather-line.tsx';
 import { GatherRoom } from './gather-room.tsx';
 import { GatherWords } from './gather-words.tsx';
@@ -13,7 +14,6 @@ import { OWN_DRAG } from './use-incoming.ts';
 import { LANDING, useLanding } from './use-landing.ts';
 
 /** Boards that have a key of their own here. */
-const KEYED_BOARDS = 9;
 
 const levelOf = ({ levels }: Picture, side: number) =>
   levels.find((level) => level.side >= side) ?? levels[levels.length - 1];
@@ -153,21 +153,13 @@ export function LandingPage() {
     if (!next.delete(id)) next.add(id);
     setSelected(next);
   };
-  const onKey = (event: KeyboardEvent) => {
-    if (isTyping(event) || event.repeat) return;
-    const isPlain = !event.ctrlKey && !event.metaKey && !event.altKey;
-    const number = Number(event.key);
-    if (isPlain && number >= 1 && number <= KEYED_BOARDS && berths[number - 1])
-      void place(berths[number - 1]!);
-    else if (isPlain && event.key === 'h' && here.length > 0) putAway();
-    else if (event.key === 'a' && (event.ctrlKey || event.metaKey))
-      setSelected(new Set((pictures ?? []).map(({ id }) => id)));
-    else return;
-    event.preventDefault();
-  };
-  useEffect(() => {
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+  usePlace(LANDING_PLACE, {
+    placeOn: (number) => {
+      const berth = berths[number - 1];
+      if (berth) void place(berth);
+    },
+    putAway: () => here.length > 0 && putAway(),
+    selectAll: () => setSelected(new Set((pictures ?? []).map(({ id }) => id))),
   });
   const onDrag = (picture: Picture) => (event: DragEvent) => {
     const ids = selected.has(picture.id) ? [...selected] : [picture.id];
@@ -181,7 +173,6 @@ export function LandingPage() {
         <LibraryLinks />
         <BoardTabs />
       </Lintel>
-      <CommandRoom />
       <GatherRoom />
       <div className="flex min-h-0 flex-1 max-md:flex-col">
         <div className="min-h-0 flex-1 overflow-y-auto px-6 py-7">

@@ -1,5 +1,6 @@
 import { type Item, kindOf } from '@miradero/core/items';
-import { type Action, type Desk, inGroup, type Offer } from '../desk/index.ts';
+import type { Command } from '../commands/index.ts';
+import { type Desk, inGroup, type Offer } from '../desk/index.ts';
 import { HELD_TOOLS } from '../tools/index.ts';
 import type { KindInInterface } from './kind.ts';
 import { KINDS_IN_INTERFACE } from './table.ts';
@@ -26,7 +27,7 @@ function confirm(desk: Desk): void {
   else desk.targets.some(({ id }) => openItem(desk, id));
 }
 
-export const ITEM_ACTIONS: readonly Action[] = [
+export const ITEM_COMMANDS: readonly Command[] = [
   ...inGroup('Select', [['edit-note', 'edit', 'Enter', confirm]]),
   ...Object.values(KINDS_IN_INTERFACE).flatMap(({ actions = [] }) => actions),
 ];

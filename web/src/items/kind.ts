@@ -1,6 +1,7 @@
 import type { CommonItem } from '@miradero/core/items';
 import type { ComponentType } from 'react';
-import type { Action, Desk } from '../desk/index.ts';
+import type { Command } from '../commands/index.ts';
+import type { Desk } from '../desk/index.ts';
 
 /** What an item of a kind has of its own in the interface. */
 export interface KindInInterface<I extends CommonItem> {
@@ -15,5 +16,5 @@ export interface KindInInterface<I extends CommonItem> {
   /** Opens it for writing or choosing: Enter, or a double press. */
   open?(desk: Desk, item: I): void;
   /** Actions that the kind brings, such as making one. */
-  readonly actions?: readonly Action[];
+  readonly actions?: readonly Command[];
 }

@@ -1,11 +1,10 @@
 import type { LibrarySort, Picture } from '@miradero/core/schema';
 import { type DragEvent, useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { CommandRoom } from '../commands/index.ts';
+import { FINDS, usePlace } from '../commands/index.ts';
 import { GatherLine, GatherRoom, gatheringOf, LandingLink, OWN_DRAG } from '../gather/index.ts';
 import {
   BoardTabs,
-  isTyping,
   LibraryLinks,
   Lintel,
   useFreshSubjects,
@@ -17,6 +16,7 @@ import type { PictureShelf } from '../sync/index.ts';
 import { Berths } from './berths.tsx';
 import { bulkTeller } from './bulk-teller.ts';
 import { Columns } from './columns.tsx';
+import { LIBRARY } from './commands.ts';
 import { type Asked, askedOf, parametersOf } from './library-query.ts';
 import { LibrarySill, SIZES } from './library-sill.tsx';
 import { ManyLabel, NothingSelected } from './many-label.tsx';
@@ -28,7 +28,6 @@ import { Wall } from './wall.tsx';
 
 const SIZE_KEY = 'miradero-size-in-library';
 const VIEW_KEY = 'miradero-view-of-library';
-const PILE_KEYS = { '1': 'now', '2': 'maybe', '3': 'no' } as const;
 
 const keptSize = () => {
   const kept = Number(localStorage.getItem(SIZE_KEY));
@@ -105,42 +104,27 @@ export function LibraryPage() {
     // The places to drop on must not move what is being taken hold of.
     setTimeout(() => setSide('berths'));
   };
-  const onKey = (event: KeyboardEvent) => {
-    if (isTyping(event) || (event.target as HTMLElement).closest?.('[role="dialog"], button')) return;
-    const isMod = event.ctrlKey || event.metaKey;
-    const step = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -across.current, ArrowDown: across.current }[
-      event.key
-    ];
-    const pile = PILE_KEYS[event.key as keyof typeof PILE_KEYS];
-    if (step !== undefined && !isMod) {
-      const to = Math.max(0, Math.min(found.total - 1, selection.focus + (ids.length > 0 ? step : 0)));
-      selection.moveFocus(to, event.shiftKey);
+  usePlace(LIBRARY, {
+    step(columns, rows, isRange) {
+      const by = ids.length > 0 ? columns + rows * across.current : 0;
+      const to = Math.max(0, Math.min(found.total - 1, selection.focus + by));
+      selection.moveFocus(to, isRange);
       reveal.current(to);
-    } else if (event.repeat) {
-      // What follows happens once a press, however long the key is held.
-      event.preventDefault();
-      return;
-    } else if (isMod && event.key === 'a') void allOf(asked).then(selection.set);
-    else if (isMod || event.altKey) return;
-    else if (event.key === 'Enter' && selection.pictures.length > 0) open(selection.pictures.at(-1)!);
-    else if (event.key === 'Escape') clear();
-    else if (event.key === 'h') void hand.putAway();
-    else if (event.key === 'b') setSide(side === 'berths' ? 'label' : 'berths');
-    else if (pile && ids.length > 0)
-      void bulkTeller.tell(sync, { pictures: ids, pile }, `Laid on the pile “${pile}”`);
-    else return;
-    event.preventDefault();
-  };
-  useEffect(() => {
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+    },
+    selectAll: () => void allOf(asked).then(selection.set),
+    clear,
+    open: () => selection.pictures.length > 0 && open(selection.pictures.at(-1)!),
+    putAway: () => void hand.putAway(),
+    lay: (pile) =>
+      ids.length > 0 && void bulkTeller.tell(sync, { pictures: ids, pile }, `Laid on the pile “${pile}”`),
+    toggleBerths: () => setSide(side === 'berths' ? 'label' : 'berths'),
   });
   useEffect(() => {
     const onEnd = () => setSide('label');
     window.addEventListener('dragend', onEnd);
     return () => window.removeEventListener('dragend', onEnd);
   }, []);
-  const find = useCallback(() => field.current?.focus(), []);
+  usePlace(FINDS, { find: () => field.current?.focus() });
   const props = {
     ...{ found, selection, size, tags, across, reveal, onView, onDrag },
     onOpen: open,
@@ -154,7 +138,6 @@ export function LibraryPage() {
         <LandingLink />
         <BoardTabs />
       </Lintel>
-      <CommandRoom onFind={find} />
       <GatherRoom />
       <SearchLine
         asked={asked}

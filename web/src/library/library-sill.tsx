@@ -1,7 +1,7 @@
 import type { Picture, StandsOn } from '@miradero/core/schema';
 import { useSyncExternalStore } from 'react';
 import { Link } from 'react-router';
-import { runCommand } from '../commands/index.ts';
+import { useRun } from '../commands/index.ts';
 import { useSync } from '../shell/index.ts';
 import { bulkTeller } from './bulk-teller.ts';
 import type { Asked } from './library-query.ts';
@@ -51,6 +51,7 @@ export function LibrarySill({
   onSize: (size: number) => void;
   onView: () => void;
 }) {
+  const run = useRun();
   const { shelf } = useSync();
   const { steps } = useSync();
   const last = useSyncExternalStore(steps.subscribe, () => steps.next('undo'));
@@ -105,7 +106,7 @@ export function LibrarySill({
           </span>
         )}
         {last && (
-          <button type="button" className={word} title={last} onClick={() => runCommand('undo')}>
+          <button type="button" className={word} title={last} onClick={() => run('undo')}>
             <kbd className="key">Ctrl Z</kbd> take back
           </button>
         )}

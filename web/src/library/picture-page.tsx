@@ -1,10 +1,11 @@
 import type { PurposeName, Region } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
-import { CommandRoom } from '../commands/index.ts';
+import { usePlace } from '../commands/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
-import { BoardTabs, isTyping, Lintel, Message, useTheme } from '../shell/index.ts';
+import { BoardTabs, Lintel, Message, useTheme } from '../shell/index.ts';
 import { askServer } from '../sync/index.ts';
+import { PICTURE } from './commands.ts';
 import { LoneStage } from './lone-stage.tsx';
 import { PictureLabel } from './picture-label.tsx';
 import { usePicture } from './use-picture.ts';
@@ -27,18 +28,7 @@ export function PicturePage() {
       // That somebody looked is no loss when the server is away.
     });
   }, [id]);
-  const onKey = (event: KeyboardEvent) => {
-    if (isTyping(event) || event.repeat) return;
-    if (event.key === 'Escape') {
-      if (marking) setMarking(undefined);
-      else void navigate(back);
-    } else return;
-    event.preventDefault();
-  };
-  useEffect(() => {
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  });
+  usePlace(PICTURE, { leave: () => (marking ? setMarking(undefined) : void navigate(back)) });
   if (trouble) return <Message title="This picture is not here">{trouble}</Message>;
   const onRegion = (region: Region) => {
     if (!picture || !marking) return;
@@ -54,7 +44,6 @@ export function PicturePage() {
         <h1 className="min-w-0 truncate font-serif text-[16px]">{picture?.name ?? 'Picture'}</h1>
         <BoardTabs />
       </Lintel>
-      <CommandRoom />
       <GatherRoom />
       <div className="flex min-h-0 flex-1 max-md:flex-col">
         {picture && (

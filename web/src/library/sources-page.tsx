@@ -3,7 +3,6 @@ import type { PatchPicture, Picture } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { CommandRoom } from '../commands/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import {
   BoardTabs,
@@ -144,7 +143,6 @@ export function SourcesPage() {
         <LibraryLinks />
         <BoardTabs />
       </Lintel>
-      <CommandRoom />
       <GatherRoom />
       <div className="relative min-h-0 flex-1 overflow-auto px-6 py-6">
         <div className="mb-4 flex flex-wrap items-baseline gap-x-6 gap-y-1">

@@ -1,5 +1,4 @@
 import { useEffect, useRef, useSyncExternalStore } from 'react';
-import { CommandRoom } from '../commands/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { BoardTabs, Lintel, useSync, useTheme } from '../shell/index.ts';
 import { bookmarkFor, newClipKey } from './bookmark.ts';
@@ -37,7 +36,6 @@ export function SettingsPage() {
         <span className="font-serif text-[16px]">Settings</span>
         <BoardTabs />
       </Lintel>
-      <CommandRoom />
       <GatherRoom />
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto max-w-2xl px-6 py-9">

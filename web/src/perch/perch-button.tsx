@@ -1,21 +1,24 @@
 import { useSyncExternalStore } from 'react';
 import { createPortal } from 'react-dom';
+import { useKeyWords, usePlace } from '../commands/index.ts';
 import type { Desk } from '../desk/index.ts';
+import { PERCHABLE } from './commands.ts';
 import { perch } from './open-perch.ts';
 import { PerchSurface } from './perch-surface.tsx';
 
 /** Opens the perch with this board, and closes it. */
 export function PerchButton({ desk }: { desk: Desk }) {
   const shown = useSyncExternalStore(perch.subscribe, () => perch.desk);
+  const key = useKeyWords()('perch');
+  usePlace(PERCHABLE, { toggle: () => void perch.toggle(desk) });
   return (
     <button
-      id="open-perch"
       type="button"
       aria-pressed={shown === desk}
       className="flex items-center gap-1.5 bg-ink px-3 py-1 text-paper aria-pressed:bg-verdigris"
       onClick={() => void perch.toggle(desk)}
     >
-      <kbd className="font-mono text-[12px] opacity-80">P</kbd>
+      {key && <kbd className="font-mono text-[12px] opacity-80">{key}</kbd>}
       perch
     </button>
   );

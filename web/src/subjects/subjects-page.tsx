@@ -1,8 +1,8 @@
 import type { Picture, Subject } from '@miradero/core/schema';
 import { rankedByDetail } from '@miradero/core/subject';
 import { type FormEvent, useEffect, useState, useSyncExternalStore } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
-import { CommandRoom } from '../commands/index.ts';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
+import { type Shown, usePlace } from '../commands/index.ts';
 import {
   type Aim,
   GatherLine,
@@ -15,7 +15,6 @@ import {
 import {
   BoardTabs,
   EditableName,
-  isTyping,
   Lintel,
   Thumb,
   useFreshSubjects,
@@ -25,6 +24,7 @@ import {
 } from '../shell/index.ts';
 import { tellMany } from '../sync/index.ts';
 import { BlindSpots } from './blind-spots.tsx';
+import { SUBJECT } from './commands.ts';
 import { PartsList } from './parts-list.tsx';
 import { useCoverage, usePutSubject } from './use-coverage.ts';
 
@@ -118,7 +118,12 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   const navigate = useNavigate();
   const put = usePutSubject();
   const { coverage, pictures } = useCoverage(subject);
-  const [part, setPart] = useState<string>();
+  const { state } = useLocation();
+  const shownPart = (state as Shown | null)?.part;
+  const [part, setPart] = useState(shownPart);
+  useEffect(() => {
+    if (shownPart) setPart(shownPart);
+  }, [shownPart]);
   const [cell, setCell] = useState<readonly string[]>();
   const [selected, setSelected] = useState<string>();
   const [notice, setNotice] = useState('');
@@ -132,17 +137,13 @@ function SubjectRoom({ subject }: { subject: Subject }) {
       (error: Error) => setNotice(error.message),
     );
   };
-  const onKey = (event: KeyboardEvent) => {
-    if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
-    const to = coverage?.parts[Number(event.key) - 1];
-    if (!to) return;
-    event.preventDefault();
-    if (selected) give(to, [selected]);
-    else setPart(part === to.id ? undefined : to.id);
-  };
-  useEffect(() => {
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
+  usePlace(SUBJECT, {
+    part(number) {
+      const to = coverage?.parts[number - 1];
+      if (!to) return;
+      if (selected) give(to, [selected]);
+      else setPart(part === to.id ? undefined : to.id);
+    },
   });
   const partName = coverage?.parts.find(({ id }) => id === part)?.name;
   return (
@@ -280,7 +281,6 @@ export function SubjectsPage() {
         <LandingLink />
         <BoardTabs />
       </Lintel>
-      <CommandRoom />
       <GatherRoom />
       {aim && <AimLine aim={aim} onEnd={() => gathering.aimAt(undefined)} />}
       {notice && (

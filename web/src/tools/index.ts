@@ -1,4 +1,4 @@
-export * from './actions.ts';
+export * from './commands.ts';
 export { selectionOnScreen } from './draw-selection.ts';
 export { HELD_TOOLS } from './held.ts';
 export { comeCloseAt, LOOK } from './look.ts';

@@ -1,5 +1,5 @@
 import { type ChildProcess, fork } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
+import { programOf } from '../../programs.ts';
 import type { TaskInput, TaskName, TaskResult } from '../tasks.ts';
 import type { Answered, Asked, ChildSettings } from './child.ts';
 import { MEMORY_SIGNAL } from './watchdog.ts';
@@ -29,7 +29,6 @@ const LIMIT_MS: Readonly<Record<TaskName, number>> = {
 /** A picture of 120 million pixels of 16 bits, read whole and turned, takes about this much. */
 const MOST_BYTES = 2 * 1024 ** 3;
 const START_MS = 30_000;
-const CHILD = fileURLToPath(new URL('./child.ts', import.meta.url));
 
 interface Task {
   readonly name: TaskName;
@@ -77,8 +76,9 @@ class Seat {
   }
 
   #fork(): ChildProcess {
-    const child = fork(CHILD, [JSON.stringify(this.#settings)], {
-      execArgv: ['--import', import.meta.resolve('tsx')],
+    const { path, execArgv } = programOf('decoder');
+    const child = fork(path, [JSON.stringify(this.#settings)], {
+      execArgv,
       serialization: 'advanced',
       env: { PATH: process.env.PATH, HOME: process.env.HOME, TMPDIR: process.env.TMPDIR },
     });

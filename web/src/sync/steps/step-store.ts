@@ -12,11 +12,18 @@ const LEAVING_MS = 10_000;
 /** Asks over a channel of this name whether a living page has it. */
 const asking = (name: string) => new BroadcastChannel(`${WINDOW}-${name}`);
 
-/** Has the name as long as this page lives, and answers whoever asks for it. @returns whether it could be had */
-function hold(name: string, signal: AbortSignal): Promise<boolean> {
+/**
+ * Has the name as long as this page lives, and answers whoever asks for it.
+ *
+ * @param isWanted - whether the name is still wanted once it can be had. (A request that waits cannot be relied on to end
+ *   by a signal: one that is aborted too soon after it was made stays in Chromium, and its promise never settles.)
+ * @returns once it is held
+ */
+function hold(name: string, isWanted: () => boolean): Promise<void> {
   return new Promise((resolve) => {
-    const held = navigator.locks.request(`${WINDOW}-${name}`, { signal }, () => {
-      resolve(true);
+    void navigator.locks.request(`${WINDOW}-${name}`, () => {
+      if (!isWanted()) return undefined;
+      resolve();
       const channel = asking(name);
       channel.onmessage = ({ data }) => {
         if (data === 'who') channel.postMessage('mine');
@@ -25,7 +32,22 @@ function hold(name: string, signal: AbortSignal): Promise<boolean> {
       window.addEventListener('pagehide', () => channel.close());
       return new Promise(() => {});
     });
-    held.catch(() => resolve(false));
+  });
+}
+
+/** Resolves when a living page says that the name is its own, or nobody gives it up for long. */
+function isTaken(name: string, signal: AbortSignal): Promise<void> {
+  return new Promise((resolve) => {
+    const channel = asking(name);
+    channel.onmessage = ({ data }) => {
+      if (data === 'mine') resolve();
+    };
+    channel.postMessage('who');
+    const timer = setTimeout(resolve, LEAVING_MS);
+    signal.addEventListener('abort', () => {
+      clearTimeout(timer);
+      channel.close();
+    });
   });
 }
 
@@ -37,21 +59,17 @@ function hold(name: string, signal: AbortSignal): Promise<boolean> {
 export async function nameOfWindow(): Promise<string> {
   const known = sessionStorage.getItem(WINDOW);
   if (known) {
-    const giveUp = new AbortController();
-    const channel = asking(known);
-    channel.onmessage = ({ data }) => {
-      if (data === 'mine') giveUp.abort();
-    };
-    channel.postMessage('who');
-    const timer = setTimeout(() => giveUp.abort(), LEAVING_MS);
-    const isHeld = await hold(known, giveUp.signal);
-    clearTimeout(timer);
-    channel.close();
+    const done = new AbortController();
+    const isHeld = await Promise.race([
+      hold(known, () => !done.signal.aborted).then(() => true),
+      isTaken(known, done.signal).then(() => false),
+    ]);
+    done.abort();
     if (isHeld) return known;
   }
   const fresh = crypto.randomUUID();
   sessionStorage.setItem(WINDOW, fresh);
-  await hold(fresh, new AbortController().signal);
+  await hold(fresh, () => true);
   return fresh;
 }
 

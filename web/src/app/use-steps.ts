@@ -2,7 +2,8 @@ import { boundsOf } from '@miradero/core/board';
 import { overlaps, unionOf } from '@miradero/core/geometry';
 import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import type { Desk } from '../desk/index.ts';
+import { useCommands, useStanding } from '../commands/index.ts';
+import { BOARD, type Desk } from '../desk/index.ts';
 import { type Notice, useSync } from '../shell/index.ts';
 import { boardAt, type Turned } from '../sync/index.ts';
 
@@ -46,7 +47,7 @@ function show(desk: Desk, { touched }: Turned): boolean {
 }
 
 /** Undo and redo on every page: what a step did out of view is said, and gone to. */
-export function useSteps(desk: Desk | undefined): {
+export function useSteps(): {
   readonly notice: Notice | undefined;
   turn(side: 'undo' | 'redo'): void;
   unsay(): void;
@@ -54,36 +55,38 @@ export function useSteps(desk: Desk | undefined): {
   const { steps } = useSync();
   const navigate = useNavigate();
   const { pathname } = useLocation();
-  const here = useRef({ pathname, desk });
-  here.current = { pathname, desk };
+  const { places } = useCommands();
+  const desk = useStanding(BOARD);
+  const path = useRef(pathname);
+  path.current = pathname;
   const notice = useSyncExternalStore(subscribe, () => said);
   const unsay = useCallback(() => setNotice(undefined), []);
   const turn = useCallback(
     (side: 'undo' | 'redo') => {
       const tell = (turned: Turned | undefined) => {
+        const desk = places.get(BOARD);
         if (!turned) {
           const what = side === 'undo' ? 'take back' : 'make again';
-          say(here.current.desk, { text: `There is nothing to ${what}.`, detail: [] });
+          say(desk, { text: `There is nothing to ${what}.`, detail: [] });
           return;
         }
-        const now = here.current;
-        const isElsewhere = turned.at !== now.pathname;
-        const isOnBoard = now.desk !== undefined && turned.at === boardAt(now.desk.session.id);
-        const notice = wordsOf(turned, isOnBoard && !isElsewhere && show(now.desk!, turned));
+        const isElsewhere = turned.at !== path.current;
+        const isOnBoard = desk !== undefined && turned.at === boardAt(desk.session.id);
+        const notice = wordsOf(turned, isOnBoard && !isElsewhere && show(desk, turned));
         // Said where it is gone to.
-        say(isElsewhere ? undefined : now.desk, notice);
+        say(isElsewhere ? undefined : desk, notice);
         if (!isElsewhere) return;
         toShow = turned;
         void navigate(turned.at, { state: { turned: side } });
       };
       (side === 'undo' ? steps.undo() : steps.redo()).then(tell, (error: Error) =>
-        say(here.current.desk, {
+        say(places.get(BOARD), {
           text: 'It could not be taken back now; it is kept as it was.',
           detail: [error.message],
         }),
       );
     },
-    [steps, navigate],
+    [steps, navigate, places],
   );
   useEffect(() => {
     // The page that was gone to is there.

@@ -1,9 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { canonical, pressOf, pressWords } from './key-press.ts';
-import { ALL_KEYED, BY_HAND, type Keyed, type Keymap } from './keymap.ts';
-
-const GROUPS = [...new Set(ALL_KEYED.map((keyed) => keyed.group))];
+import { type Command, canonical, type Keyed, type Keymap, pressOf, pressWords } from '../commands/index.ts';
+import { BY_HAND } from './by-hand.ts';
 
 const matches = (keyed: Keyed, keymap: Keymap, words: string): boolean => {
   const text = [keyed.label, keyed.group, ...keymap.keysOf(keyed).map(pressWords)].join(' ').toLowerCase();
@@ -14,13 +12,13 @@ const matches = (keyed: Keyed, keymap: Keymap, words: string): boolean => {
 };
 
 /** What will happen when `press` is given to `keyed`, in words. */
-function conflictWords(keymap: Keymap, keyed: Keyed, press: string): string {
-  const others = keymap.conflictsOf(keyed.id, press).map((other) => `“${other.label}”`);
+function conflictWords(keymap: Keymap, keyed: Command, press: string): string {
+  const others = keymap.conflictsOf(keyed, press).map((other) => `“${other.label}”`);
   return others.length === 0 ? '' : `does ${others.join(' and ')} now, and would no longer`;
 }
 
 /** One row while it waits for a key. */
-function Recorder({ keymap, keyed, onDone }: { keymap: Keymap; keyed: Keyed; onDone: () => void }) {
+function Recorder({ keymap, keyed, onDone }: { keymap: Keymap; keyed: Command; onDone: () => void }) {
   const [press, setPress] = useState<string>();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -31,8 +29,8 @@ function Recorder({ keymap, keyed, onDone }: { keymap: Keymap; keyed: Keyed; onD
       const next = pressOf(event);
       if (next === undefined) return;
       if (keymap.keysOf(keyed).some((key) => canonical(key) === canonical(next))) return onDone();
-      if (keymap.conflictsOf(keyed.id, next).length > 0) setPress(next);
-      else void keymap.choose(keyed.id, next).then(onDone);
+      if (keymap.conflictsOf(keyed, next).length > 0) setPress(next);
+      else void keymap.choose(keyed, next).then(onDone);
     };
     window.addEventListener('keydown', onKey, { capture: true });
     return () => window.removeEventListener('keydown', onKey, { capture: true });
@@ -45,7 +43,7 @@ function Recorder({ keymap, keyed, onDone }: { keymap: Keymap; keyed: Keyed; onD
       <button
         type="button"
         className="border border-ink bg-ink px-2 py-0.5 text-paper"
-        onClick={() => void keymap.choose(keyed.id, press).then(onDone)}
+        onClick={() => void keymap.choose(keyed, press).then(onDone)}
       >
         Take it
       </button>
@@ -56,7 +54,7 @@ function Recorder({ keymap, keyed, onDone }: { keymap: Keymap; keyed: Keyed; onD
   );
 }
 
-function KeyRow({ keymap, keyed }: { keymap: Keymap; keyed: Keyed }) {
+function KeyRow({ keymap, keyed }: { keymap: Keymap; keyed: Command }) {
   const [isRecording, setRecording] = useState(false);
   const [stop] = useState(() => () => setRecording(false));
   const keys = keymap.keysOf(keyed);
@@ -121,8 +119,10 @@ function ByHand({ words }: { words: string }) {
 /** Every key, grouped, searchable, changeable. */
 export function KeysSheet({ keymap, onClose }: { keymap: Keymap; onClose: () => void }) {
   const [words, setWords] = useState('');
-  const shown = ALL_KEYED.filter((keyed) => matches(keyed, keymap, words));
-  const isOurs = ALL_KEYED.every((keyed) => !keymap.isChosen(keyed.id));
+  const { commands } = keymap;
+  const groups = [...new Set(commands.map(({ group }) => group))];
+  const shown = commands.filter((keyed) => matches(keyed, keymap, words));
+  const isOurs = commands.every((keyed) => !keymap.isChosen(keyed.id));
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
@@ -159,7 +159,7 @@ export function KeysSheet({ keymap, onClose }: { keymap: Keymap; onClose: () => 
               <p className="py-6 text-muted italic">Nothing is called that.</p>
             )}
             <ByHand words={words} />
-            {GROUPS.map((group) => {
+            {groups.map((group) => {
               const rows = shown.filter((keyed) => keyed.group === group);
               return rows.length === 0 ? null : (
                 <section key={group} className="break-inside-avoid-column pt-4">

@@ -1,8 +1,9 @@
-import { type Action, inGroup } from '../desk/index.ts';
+import type { Command } from '../commands/index.ts';
+import { inGroup } from '../desk/index.ts';
 import { trim, untrim } from './trim.ts';
 
-/** Actions that take a tool, or are one while their key is held. */
-export const TOOL_ACTIONS: readonly Action[] = [
+/** Commands that take a tool, or are one while their key is held. */
+export const TOOL_COMMANDS: readonly Command[] = [
   ...inGroup('Look', [
     ['pan', 'pan (hold and drag)', 'Space', () => {}, 'pan'],
     [

@@ -1,23 +1,12 @@
+import { type Command, commandsOf, place } from '../commands/index.ts';
 import { alter } from './alter.ts';
 import type { Desk } from './desk.ts';
 import type { HeldAction } from './held-action.ts';
 
-/** One thing that can be done, by key, by the sill, and by name. */
-export interface Action {
-  readonly id: string;
-  readonly label: string;
-  /** The chapter of the keys sheet in which it stands. */
-  readonly group: string;
-  /** Our keys, in the notation of tinykeys; several ways are alternatives. */
-  readonly keys: readonly string[];
-  /** Done again and again while its key is held down; everything else happens once a press. */
-  readonly isRepeating: boolean;
-  /** The key is held while the hand does something; `words` say what. */
-  readonly held?: HeldAction;
-  readonly run: (desk: Desk) => void;
-}
+/** The board in front. */
+export const BOARD = place<Desk>('board', 'On this board', 'board');
 
-export type ActionRow = readonly [
+export type DeskRow = readonly [
   id: string,
   label: string,
   keys: string | readonly string[],
@@ -29,25 +18,21 @@ export type ActionRow = readonly [
 const REPEATING =
   /^(?:nudge-.+|zoom-(?:in|out)|larger|smaller|raise|lower|degree-.+|fainter|stronger|(?:lighter|darker)-surround)$/;
 
-export const inGroup = (group: string, rows: readonly ActionRow[]): Action[] =>
-  rows.map(([id, label, keys, run, held]) => ({
-    id,
-    label,
+/** Commands of the board in front. */
+export const inGroup = (group: string, rows: readonly DeskRow[]): Command[] =>
+  commandsOf(
+    BOARD,
     group,
-    isRepeating: REPEATING.test(id),
-    keys: typeof keys === 'string' ? [keys] : keys,
-    run,
-    ...(held ? { held } : {}),
-  }));
-
-/** Ways to bring something in that need more than a key: a chooser, a sheet, a camera. */
-export type GatherWay = 'files' | 'folder' | 'paste' | 'address' | 'grab' | 'grab-again' | 'camera';
-export const GATHER = 'miradero-gather';
-/** Opens a way; the page that is in front knows where to. Within the event, so that the browser sees a person's act. */
-export const gatherBy = (way: GatherWay): void => {
-  window.dispatchEvent(new CustomEvent<GatherWay>(GATHER, { detail: way }));
-};
-const perch = () => document.querySelector<HTMLButtonElement>('#open-perch')?.click();
+    rows.map(([id, label, keys, run, held]) => [
+      ...([id, label, keys, run] as const),
+      {
+        isRepeating: REPEATING.test(id),
+        ...(held && {
+          held: { hold: (desk: Desk) => desk.hold(held), letGo: (desk: Desk) => desk.letGo(held) },
+        }),
+      },
+    ]),
+  );
 
 /** One press of a zoom key: the fourth doubles. */
 const ZOOM_STEP = 2 ** 0.25;
@@ -55,7 +40,7 @@ const SIZE_STEP = 1.1;
 const FADE_STEP = 0.1;
 const NUDGE_FAR = 10;
 
-const nudge = (id: string, words: string, key: string, x: number, y: number): ActionRow[] => [
+const nudge = (id: string, words: string, key: string, x: number, y: number): DeskRow[] => [
   [`nudge-${id}`, `nudge ${words}`, key, (desk) => alter.move(desk, { x, y })],
   [
     `nudge-${id}-far`,
@@ -66,7 +51,7 @@ const nudge = (id: string, words: string, key: string, x: number, y: number): Ac
 ];
 
 /** What can be done with a board and what is selected on it; tools and kinds of items have actions of their own. */
-export const DESK_ACTIONS: readonly Action[] = [
+export const DESK_COMMANDS: readonly Command[] = [
   ...inGroup('Look', [
     ['come-close', 'come close', 'f', (desk) => desk.comeClose()],
     ['whole-board', 'whole board', '0', (desk) => desk.view?.showWholeBoard()],
@@ -74,7 +59,6 @@ export const DESK_ACTIONS: readonly Action[] = [
     ['actual-size', 'zoom to 100 %', '1', (desk) => desk.view?.zoomTo(1)],
     ['zoom-in', 'zoom in', ['=', 'Shift+Equal', 'NumpadAdd'], (desk) => desk.view?.zoomMiddle(ZOOM_STEP)],
     ['zoom-out', 'zoom out', ['-', 'NumpadSubtract'], (desk) => desk.view?.zoomMiddle(1 / ZOOM_STEP)],
-    ['perch', 'perch', 'p', perch],
     ['hide-controls', 'hide controls', '.', (desk) => desk.toggleControls()],
   ]),
   ...inGroup('Select', [
@@ -104,15 +88,6 @@ export const DESK_ACTIONS: readonly Action[] = [
     ['fainter', 'fainter', 'Alt+ArrowDown', (desk) => alter.fade(desk, -FADE_STEP)],
     ['stronger', 'stronger', 'Alt+ArrowUp', (desk) => alter.fade(desk, FADE_STEP)],
     ['as-it-came', 'as it came', 'a', (desk) => alter.restore(desk)],
-  ]),
-  ...inGroup('Bring in', [
-    ['choose-files', 'choose files', 'c', () => gatherBy('files')],
-    ['look-into-folder', 'look into a folder', 'Shift+C', () => gatherBy('folder')],
-    ['paste', 'paste a picture', [], () => gatherBy('paste')],
-    ['by-address', 'by address', 'Shift+A', () => gatherBy('address')],
-    ['grab', 'grab from the screen', 'Shift+G', () => gatherBy('grab')],
-    ['grab-again', 'grab from the same again', 'Alt+g', () => gatherBy('grab-again')],
-    ['camera', 'camera', 'Shift+P', () => gatherBy('camera')],
   ]),
   ...inGroup('Board', [
     ['lighter-surround', 'lighter surround', 'Alt+Equal', (desk) => desk.stepSurround(1)],

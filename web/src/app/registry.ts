@@ -1,0 +1,27 @@
+import { BOARD_COMMANDS, BOARD_FINDERS } from '../boards/commands.ts';
+import { Registry } from '../commands/index.ts';
+import { DESK_COMMANDS } from '../desk/index.ts';
+import { GATHER_COMMANDS, LANDING_COMMANDS } from '../gather/commands.ts';
+import { ITEM_COMMANDS } from '../items/index.ts';
+import { LIBRARY_COMMANDS, LIBRARY_FINDERS } from '../library/commands.ts';
+import { PERCH_COMMANDS } from '../perch/commands.ts';
+import { SUBJECT_COMMANDS, SUBJECT_FINDERS } from '../subjects/commands.ts';
+import { TOOL_COMMANDS } from '../tools/index.ts';
+import { ANYWHERE_COMMANDS } from './anywhere.ts';
+
+/** Everything that can be done and found, of every room: a new command is a line in its room's table. */
+export const REGISTRY = new Registry(
+  [
+    ...ANYWHERE_COMMANDS,
+    ...DESK_COMMANDS,
+    ...TOOL_COMMANDS,
+    ...ITEM_COMMANDS,
+    ...PERCH_COMMANDS,
+    ...GATHER_COMMANDS,
+    ...BOARD_COMMANDS,
+    ...LIBRARY_COMMANDS,
+    ...LANDING_COMMANDS,
+    ...SUBJECT_COMMANDS,
+  ],
+  [...BOARD_FINDERS, ...LIBRARY_FINDERS, ...SUBJECT_FINDERS],
+);

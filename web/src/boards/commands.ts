@@ -1,0 +1,49 @@
+import type { Board, FoundItem } from '@miradero/core/schema';
+import { byName, commandsOf, type Finder, place } from '../commands/index.ts';
+import { askServer } from '../sync/index.ts';
+
+/** The page of a board, beside what is on the board. */
+export interface BoardTab {
+  close(): void;
+  putAway(): void;
+}
+export const BOARD_TAB = place<BoardTab>('board-tab', 'On this board', 'board');
+
+export const BOARD_COMMANDS = commandsOf(BOARD_TAB, 'Board', [
+  ['close-board', 'close this tab', [], (tab) => tab.close()],
+  ['put-away', 'put this board away', [], (tab) => tab.putAway(), { also: 'delete remove' }],
+]);
+
+/** So many of a kind are offered by name. */
+const MOST = 8;
+
+const boardsByName: Finder = {
+  id: 'boards',
+  heading: 'Boards',
+  async find(words, { go }) {
+    const { boards } = await askServer<{ boards: Board[] }>('/api/boards');
+    const here = boards.filter(({ putAway }) => !putAway);
+    return byName(here, words, MOST).map(({ id, name }) => ({ id, name, open: () => go(`/boards/${id}`) }));
+  },
+};
+
+/** What is written on boards: notes, cards. */
+const wordsOnBoards: Finder = {
+  id: 'words-on-boards',
+  heading: 'Written on boards',
+  async find(words, { go }, signal) {
+    const query = new URLSearchParams({ words, limit: String(MOST) });
+    const { items } = await askServer<{ items: FoundItem[] }>(
+      `/api/boards/items?${query}`,
+      'GET',
+      undefined,
+      signal,
+    );
+    return items.map(({ board, boardName, item, said }) => ({
+      ...{ id: `${board} ${item}`, name: said, about: boardName },
+      open: () => go(`/boards/${board}`, { items: [item] }),
+    }));
+  },
+};
+
+export const BOARD_FINDERS: readonly Finder[] = [boardsByName, wordsOnBoards];

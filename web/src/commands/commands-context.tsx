@@ -1,0 +1,53 @@
+import {
+  createContext,
+  type ReactNode,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useSyncExternalStore,
+} from 'react';
+import { type Place, Places } from './place.ts';
+import type { Registry } from './registry.ts';
+
+interface Commands {
+  readonly registry: Registry;
+  readonly places: Places;
+}
+
+const Context = createContext<Commands | undefined>(undefined);
+
+export function CommandsProvider({ registry, children }: { registry: Registry; children: ReactNode }) {
+  const commands = useMemo(() => ({ registry, places: new Places() }), [registry]);
+  return <Context.Provider value={commands}>{children}</Context.Provider>;
+}
+
+export function useCommands(): Commands {
+  const commands = useContext(Context);
+  if (!commands) throw new Error('useCommands outside its provider');
+  return commands;
+}
+
+/** Hands over what the commands of a place act on, as long as this component is there; undefined: nothing just now. */
+export function usePlace<T>(place: Place<T>, context: T | undefined): void {
+  const { places } = useCommands();
+  const latest = useRef(context);
+  latest.current = context;
+  const isThere = context !== undefined;
+  useEffect(
+    () => (isThere ? places.provide(place, () => latest.current as T) : undefined),
+    [places, place, isThere],
+  );
+}
+
+/** What stands at a place now; its own identity must not change at every drawing. */
+export function useStanding<T>(place: Place<T>): T | undefined {
+  const { places } = useCommands();
+  return useSyncExternalStore(places.subscribe, () => places.get(place));
+}
+
+/** Runs a command by its id, from wherever its word stands. */
+export function useRun(): (id: string) => void {
+  const { registry, places } = useCommands();
+  return (id) => registry.of(id).run(places);
+}

@@ -1,0 +1,69 @@
+import type { LibraryAnswer, Pile } from '@miradero/core/schema';
+import { type CommandRow, commandsOf, type Finder, place } from '../commands/index.ts';
+import { askServer } from '../sync/index.ts';
+
+/** What the library does with what is selected. */
+export interface LibraryInFront {
+  /** Moves the focus by so many pictures across and rows down; with `isRange` all between are selected. */
+  step(across: number, down: number, isRange: boolean): void;
+  selectAll(): void;
+  clear(): void;
+  open(): void;
+  putAway(): void;
+  lay(pile: Pile): void;
+  toggleBerths(): void;
+}
+export const LIBRARY = place<LibraryInFront>('library', 'In the library', 'library');
+
+/** One picture in front. */
+export const PICTURE = place<{ leave(): void }>('picture', 'This picture', 'picture');
+
+const step = (words: string, key: string, across: number, down: number): CommandRow<LibraryInFront>[] => [
+  [
+    `library-${words}`,
+    `next ${words}`,
+    `Arrow${key}`,
+    (library) => library.step(across, down, false),
+    { isRepeating: true },
+  ],
+  [
+    `library-range-${words}`,
+    `select on ${words}`,
+    `Shift+Arrow${key}`,
+    (library) => library.step(across, down, true),
+    { isRepeating: true },
+  ],
+];
+
+export const LIBRARY_COMMANDS = [
+  ...commandsOf(LIBRARY, 'Library', [
+    ...step('left', 'Left', -1, 0),
+    ...step('right', 'Right', 1, 0),
+    ...step('up', 'Up', 0, -1),
+    ...step('down', 'Down', 0, 1),
+    ['library-all', 'select all that is found', '$mod+a', (library) => library.selectAll()],
+    ['library-clear', 'select nothing', 'Escape', (library) => library.clear()],
+    ['library-open', 'look at the picture', 'Enter', (library) => library.open()],
+    ['library-put-away', 'put away, or bring back', 'h', (library) => library.putAway()],
+    ['library-berths', 'to a board or a part', 'b', (library) => library.toggleBerths()],
+    ['pile-now', 'lay on the pile “now”', '1', (library) => library.lay('now')],
+    ['pile-maybe', 'lay on the pile “maybe”', '2', (library) => library.lay('maybe')],
+    ['pile-no', 'lay on the pile “no”', '3', (library) => library.lay('no')],
+  ]),
+  ...commandsOf(PICTURE, 'Library', [['picture-leave', 'leave', 'Escape', (picture) => picture.leave()]]),
+];
+
+/** So many pictures are offered by name. */
+const MOST = 8;
+
+const pictures: Finder = {
+  id: 'pictures',
+  heading: 'Pictures',
+  async find(words, { go }, signal) {
+    const query = new URLSearchParams({ words, limit: String(MOST) });
+    const found = await askServer<LibraryAnswer>(`/api/library?${query}`, 'GET', undefined, signal);
+    return found.pictures.map(({ id, name }) => ({ id, name, open: () => go(`/library/${id}`) }));
+  },
+};
+
+export const LIBRARY_FINDERS: readonly Finder[] = [pictures];

@@ -1,0 +1,2 @@
+export * from './keys-sheet.tsx';
+export * from './palette.tsx';

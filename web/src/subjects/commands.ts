@@ -1,0 +1,49 @@
+import type { Subject } from '@miradero/core/schema';
+import { byName, commandsOf, type Finder, place } from '../commands/index.ts';
+import { askServer } from '../sync/index.ts';
+
+/** A subject in front. */
+export interface SubjectInFront {
+  /** Gives the selected picture to a part, or shows what serves the part. @param number - from 1 */
+  part(number: number): void;
+}
+export const SUBJECT = place<SubjectInFront>('subject', 'This subject', 'subjects');
+
+/** So many parts are reached by a number. */
+const KEYED_PARTS = 9;
+
+export const SUBJECT_COMMANDS = commandsOf(SUBJECT, 'Subject', [
+  [
+    'subject-part',
+    'show the part with that number, or give it the picture',
+    Array.from({ length: KEYED_PARTS }, (_, index) => `${index + 1}`),
+    (subject, press) => subject.part(press + 1),
+    { isByKeyAlone: true },
+  ],
+]);
+
+/** So many of a kind are offered by name. */
+const MOST = 6;
+
+const subjectsAndParts: Finder = {
+  id: 'subjects',
+  heading: 'Subjects and their parts',
+  async find(words, { go }) {
+    const { subjects } = await askServer<{ subjects: Subject[] }>('/api/subjects');
+    const here = subjects.filter(({ isPutAway }) => !isPutAway);
+    const parts = here.flatMap((subject) =>
+      subject.parts
+        .flatMap((part) => [part, ...part.parts])
+        .map(({ id, name }) => ({ id, name, subject: subject.id, about: subject.name })),
+    );
+    return [
+      ...byName(here, words, MOST).map(({ id, name }) => ({ id, name, open: () => go(`/subjects/${id}`) })),
+      ...byName(parts, words, MOST).map(({ id, name, subject, about }) => ({
+        ...{ id, name, about },
+        open: () => go(`/subjects/${subject}`, { part: id }),
+      })),
+    ];
+  },
+};
+
+export const SUBJECT_FINDERS: readonly Finder[] = [subjectsAndParts];
