@@ -11,6 +11,7 @@ const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
   core: [
+    ['contracts'],
     ['board'],
     ['formats', 'subject'],
     ['schema'],
@@ -29,6 +30,7 @@ const ROOMS = {
     ['pages'],
     ['storage'],
     ['database'],
+    ['requests'],
   ],
   web: [
     ['app'],
@@ -44,8 +46,8 @@ const ROOMS = {
     ['stage', 'sync'],
   ],
 };
-/** Rooms of which parts serve every other room: errors and checks of requests, settings. */
-const SHARED = { server: ['http/problem.ts', 'http/validation.ts', 'settings.ts', 'programs.ts'] };
+/** What serves every room: settings, and how programs are run. */
+const SHARED = { server: ['settings.ts', 'programs.ts'] };
 const WORKSPACES = {
   core: [],
   server: ['core'],

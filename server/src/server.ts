@@ -33,7 +33,6 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
   await migrateToLatest(knex);
   const session = {
     databaseId: await findDatabaseId(knex),
-    owner: await findLocalOwner(knex),
     build: await buildOf(settings.webFolder),
   };
   const queue = await createQueue(settings.databaseUrl);
@@ -44,7 +43,7 @@ export async function startServer(settings: Settings): Promise<RunningServer> {
   const jobs = keepJobProcess(settings.databaseUrl);
   return {
     knex,
-    owner: session.owner,
+    owner: await findLocalOwner(knex),
     routes,
     address: `http://${settings.host}:${settings.port}`,
     async stop() {

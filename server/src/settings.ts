@@ -8,6 +8,8 @@ export interface Settings {
   readonly logLevel: string;
   /** Hosts with port on this computer or network that may be asked for pictures all the same: the demo's stand-in web. */
   readonly fetchesFrom: readonly string[];
+  /** Every answer is held against its contract, and one that does not fit is answered with 500: for tests. */
+  readonly checksAnswers: boolean;
 }
 
 export function settingsFrom(environment: NodeJS.ProcessEnv): Settings {
@@ -24,5 +26,6 @@ export function settingsFrom(environment: NodeJS.ProcessEnv): Settings {
     webFolder: environment.WEB_FOLDER,
     logLevel: environment.LOG_LEVEL ?? 'info',
     fetchesFrom: (environment.FETCHES_FROM ?? '').split(',').filter((host) => host !== ''),
+    checksAnswers: environment.CHECKS_ANSWERS === '1',
   };
 }

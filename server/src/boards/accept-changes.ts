@@ -18,10 +18,10 @@ import { findItemsById, insertItems, updateItems } from '../database/board-items
 import { lockBoard, takeRevisions } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
-import { ProblemError } from '../http/problem.ts';
-import { compileSchema, explain } from '../http/validation.ts';
 import { PREVIEW } from '../jobs/kinds.ts';
 import type { Queue } from '../jobs/queue.ts';
+import { ProblemError } from '../requests/problem.ts';
+import { compileSchema, explain } from '../requests/validation.ts';
 
 const TITLES: Readonly<Record<Exclude<ChangeRefusalCode, 'set-aside'>, string>> = {
   malformed: 'The change holds something that a board cannot take.',

@@ -55,7 +55,7 @@ it('a dump restored into an empty database is the same Miradero, byte for byte',
 
   const second = await startServer({
     ...{ databaseUrl: restoredUrl, host: '127.0.0.1', port: await freePort() },
-    ...{ webFolder: undefined, logLevel: 'silent', fetchesFrom: [] },
+    ...{ webFolder: undefined, logLevel: 'silent', fetchesFrom: [], checksAnswers: true },
   });
   const ask = (path: string) => fetch(`${second.address}${path}`);
   const snapshot = (await (await ask(`/api/boards/${board.id}`)).json()) as BoardSnapshot;

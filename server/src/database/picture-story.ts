@@ -18,11 +18,10 @@ export async function findStory(knex: Knex, owner: string, id: string): Promise<
      where i.picture = :id and b.owner = :owner group by b.id, b.name order by since nulls first, b.name`,
     { id, owner },
   );
-  const told = (
-    rows as { id: string; name: string; isThere: boolean; count: number; since: Date | null }[]
-  ).map(({ since, ...board }) => ({ ...board, since: since?.toISOString() ?? null }));
-  return {
-    boards: told.filter(({ isThere }) => isThere),
-    formerBoards: told.filter(({ isThere }) => !isThere),
-  };
+  const told = rows as { id: string; name: string; isThere: boolean; count: number; since: Date | null }[];
+  const where = (there: boolean) =>
+    told
+      .filter(({ isThere }) => isThere === there)
+      .map(({ id, name, count, since }) => ({ id, name, count, since: since?.toISOString() ?? null }));
+  return { boards: where(true), formerBoards: where(false) };
 }

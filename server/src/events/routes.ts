@@ -1,3 +1,4 @@
+import { EVENT_ROUTES } from '@miradero/core/contracts';
 import {
   EVENT_TOPICS,
   type EventTopic,
@@ -5,10 +6,11 @@ import {
   type Session,
   topicOf,
 } from '@miradero/core/schema';
-import { type Response, Router } from 'express';
+import type { Response } from 'express';
 import { listenTo } from '../database/listen.ts';
 import { NEWS_CHANNEL } from '../database/notify.ts';
-import { ProblemError } from '../http/problem.ts';
+import { ProblemError } from '../requests/problem.ts';
+import { type Route, routesFor } from '../requests/route.ts';
 
 /** Keeps proxies and sleeping connections honest. */
 const BEAT_MS = 20_000;
@@ -23,16 +25,19 @@ const write = (response: Response, event: ServerEvent): void => {
   response.write(`data: ${JSON.stringify(event)}\n\n`);
 };
 
-function topicsFrom(text: unknown): Set<EventTopic> {
+function topicsFrom(text: string | undefined): Set<EventTopic> {
   if (text === undefined) return new Set(EVENT_TOPICS);
-  const named = String(text).split(',');
+  const named = text.split(',');
   const unknown = named.find((name) => !(EVENT_TOPICS as readonly string[]).includes(name));
   if (unknown !== undefined) throw new ProblemError('malformed', `Unknown topic: ${unknown.slice(0, 40)}`);
   return new Set(named as EventTopic[]);
 }
 
 /** `/api/events`: news of every server process that shares the database, as one stream a browser. */
-export function eventRoutes(databaseUrl: string, { owner, databaseId, build }: Session) {
+export function eventRoutes(
+  databaseUrl: string,
+  { databaseId, build }: Pick<Session, 'databaseId' | 'build'>,
+): { readonly routes: Route[]; stop(): Promise<void> } {
   const listeners = new Set<Listener>();
   const stopListening = listenTo(
     databaseUrl,
@@ -54,21 +59,22 @@ export function eventRoutes(databaseUrl: string, { owner, databaseId, build }: S
     for (const { response } of listeners) response.write(': still here\n\n');
   }, BEAT_MS);
 
-  const router = Router();
-  router.get('/', (request, response) => {
-    const listener: Listener = { owner, topics: topicsFrom(request.query.topics), response };
-    response.set({
-      'Content-Type': 'text/event-stream',
-      'Cache-Control': 'no-store',
-      'X-Accel-Buffering': 'no',
-    });
-    response.flushHeaders();
-    write(response, { kind: 'hello', databaseId, build });
-    listeners.add(listener);
-    request.on('close', () => listeners.delete(listener));
+  const routes = routesFor(EVENT_ROUTES, {
+    async 'GET /api/events'({ owner, query, request, response }) {
+      const listener: Listener = { owner, topics: topicsFrom(query.topics), response };
+      response.set({
+        'Content-Type': 'text/event-stream',
+        'Cache-Control': 'no-store',
+        'X-Accel-Buffering': 'no',
+      });
+      response.flushHeaders();
+      write(response, { kind: 'hello', databaseId, build });
+      listeners.add(listener);
+      request.on('close', () => listeners.delete(listener));
+    },
   });
   return {
-    router,
+    routes,
     async stop() {
       clearInterval(beat);
       for (const { response } of listeners) response.end();

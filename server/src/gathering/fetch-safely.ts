@@ -3,8 +3,8 @@ import { mkdtemp, open, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Agent, errors, request } from 'undici';
-import { ProblemError } from '../http/problem.ts';
 import type { ReceivedFile } from '../intake/receive-upload.ts';
+import { ProblemError } from '../requests/problem.ts';
 import { type AddressRules, lookUpPublic, parseWebAddress } from './web-address.ts';
 
 const MOST_REDIRECTS = 5;

@@ -1,7 +1,7 @@
 import { copyBetween, INTAKE_LIMITS } from '@miradero/core/picture';
 import type { FoundPage, FoundPicture, LargerAnswer, Picture, PictureSource } from '@miradero/core/schema';
 import { completeSource, findPicture } from '../database/pictures.ts';
-import { ProblemError } from '../http/problem.ts';
+import { ProblemError } from '../requests/problem.ts';
 import { withBlobFiles } from '../storage/blob-store.ts';
 import { withFetchedFile } from './fetch-safely.ts';
 import { type Gathering, keepFetched, lookAtAddress } from './look-at-address.ts';

@@ -11,10 +11,10 @@ import {
 } from '@miradero/core/picture';
 import type { AboutPicture, Finds, FoundPage, FoundPicture, Picture } from '@miradero/core/schema';
 import { cutText, storableText } from '@miradero/core/text';
-import { ProblemError } from '../http/problem.ts';
 import { type Intake, takeIn } from '../intake/take-in.ts';
 import type { PagePicture, Version } from '../pages/page-pictures.ts';
 import { DecodeError } from '../pixels/decoding/decoders.ts';
+import { ProblemError } from '../requests/problem.ts';
 import { type FetchedFile, withFetchedFile } from './fetch-safely.ts';
 import type { AddressRules } from './web-address.ts';
 

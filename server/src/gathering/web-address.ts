@@ -1,7 +1,7 @@
 import { lookup as resolveHost } from 'node:dns';
 import { isIP } from 'node:net';
 import ipaddr from 'ipaddr.js';
-import { ProblemError } from '../http/problem.ts';
+import { ProblemError } from '../requests/problem.ts';
 
 /** Below 1024 only what the web uses: a mail server answers to anything that is sent to it. */
 const WEB_PORTS = new Set(['', '80', '443']);

@@ -1,3 +1,4 @@
+import { methodOf, OWN_ROUTES, pathOf } from '@miradero/core/contracts';
 import type { Session } from '@miradero/core/schema';
 import compression from 'compression';
 import express, { type Express, type Request, type Response, Router } from 'express';
@@ -9,23 +10,26 @@ import { gatheringRoutes } from '../gathering/routes.ts';
 import { AddressRules } from '../gathering/web-address.ts';
 import type { Queue } from '../jobs/queue.ts';
 import { libraryRoutes } from '../library/routes.ts';
+import { findAsker } from '../owners/find-asker.ts';
 import { settingsRoutes } from '../owners/routes.ts';
-import { blobRoutes, pictureRoutes } from '../pictures/routes.ts';
+import { pictureRoutes } from '../pictures/routes.ts';
 import type { Decoders } from '../pixels/decoding/decoders.ts';
+import { answerNotFound, answerProblems } from '../requests/problem.ts';
+import { mountRoutes, type Route, routesFor } from '../requests/route.ts';
 import type { Settings } from '../settings.ts';
 import { subjectRoutes } from '../subjects/routes.ts';
 import { guardDatabase, guardOrigin, securityHeaders } from './guard.ts';
 import { healthOf } from './health.ts';
 import { rememberAnswer } from './last-guard.ts';
-import { openApi } from './openapi.ts';
-import { answerNotFound, answerProblems } from './problem.ts';
+import { openApiOf } from './openapi.ts';
 import { webFiles } from './web-files.ts';
 
 export interface Parts {
   readonly settings: Settings;
   readonly knex: Knex;
   readonly queue: Queue;
-  readonly session: Session;
+  /** Without who is working: that is found for each request. */
+  readonly session: Omit<Session, 'owner'>;
   readonly decoders: Decoders;
 }
 
@@ -33,66 +37,63 @@ export interface Parts {
 const isWorthPacking = (request: Request, response: Response): boolean =>
   /json/.test(String(response.getHeader('Content-Type'))) && request.socket?.remoteAddress !== '127.0.0.1';
 
-/** Every route as OpenAPI names it ("GET /api/boards/{id}"). */
-function routesOf(rooms: Readonly<Record<string, Router>>): string[] {
-  return Object.entries(rooms).flatMap(([at, { stack }]) =>
-    stack.flatMap(({ route }) =>
-      Object.keys((route as unknown as { methods?: object } | undefined)?.methods ?? {}).map((method) => {
-        const path = `${at}${route!.path}`.replace(/\/$/, '').replace(/:(\w+)/g, '{$1}');
-        return `${method.toUpperCase()} ${path}`;
-      }),
-    ),
-  );
+function ownRoutes({ knex, session }: Parts, all: () => readonly Route[]): Route[] {
+  return routesFor(OWN_ROUTES, {
+    'GET /api/openapi.json': async () => openApiOf(all()),
+
+    async 'GET /api/health'({ response }) {
+      const health = await healthOf(knex);
+      response.status(health.isReady ? 200 : 503).set('Cache-Control', 'no-store');
+      return health;
+    },
+
+    async 'GET /api/session'({ owner, response }) {
+      response.set('Cache-Control', 'no-store');
+      return { ...session, owner };
+    },
+  });
 }
 
-/** Wires the HTTP interface. @returns the app, what stops its open streams, and its routes */
-export function createApp({ settings, knex, queue, session, decoders }: Parts): {
+/** Wires the HTTP interface. @returns the app, what stops its open streams, and its routes as OpenAPI names them */
+export function createApp(parts: Parts): {
   app: Express;
   stop(): Promise<void>;
   routes: readonly string[];
 } {
+  const { settings, knex, queue, session, decoders } = parts;
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ level: settings.logLevel, autoLogging: false }));
   app.use(rememberAnswer);
   app.use(guardOrigin(`${settings.host}:${settings.port}`));
   app.use(securityHeaders());
-
-  const { owner } = session;
   app.use('/api', guardDatabase(session.databaseId));
+
+  const asker = findAsker(knex);
   const events = eventRoutes(settings.databaseUrl, session);
-  app.use('/api/events', events.router);
-  app.use(compression({ threshold: 2048, filter: isWorthPacking }));
-  const own = Router();
-  own.get('/session', (_request, response) => {
-    response.set('Cache-Control', 'no-store').json(session);
-  });
-  own.get('/health', async (_request, response) => {
-    const health = await healthOf(knex);
-    response
-      .status(health.isReady ? 200 : 503)
-      .set('Cache-Control', 'no-store')
-      .json(health);
-  });
-  own.get('/openapi.json', (_request, response) => {
-    response.json(openApi);
-  });
-  const rules = new AddressRules(settings.fetchesFrom);
-  const rooms: Readonly<Record<string, Router>> = {
-    '/api': own,
-    '/api/boards': boardRoutes(knex, queue, owner),
-    '/api/settings': settingsRoutes(knex, owner),
-    '/api/pictures': pictureRoutes({ knex, queue, owner, decoders }),
-    '/api/library': libraryRoutes(knex, owner),
-    '/api/subjects': subjectRoutes(knex, owner),
-    '/api/gathering': gatheringRoutes({ knex, queue, owner, decoders, rules }),
-    '/api/levels': blobRoutes(knex),
-    '/api/atlases': blobRoutes(knex),
-  };
-  for (const [path, router] of Object.entries(rooms)) app.use(path, router);
+  const routes: Route[] = [
+    ...ownRoutes(parts, () => [...routes, ...events.routes]),
+    ...boardRoutes(knex, queue),
+    ...pictureRoutes({ knex, queue, decoders }),
+    ...libraryRoutes(knex),
+    ...subjectRoutes(knex),
+    ...gatheringRoutes({ knex, queue, decoders, rules: new AddressRules(settings.fetchesFrom) }),
+    ...settingsRoutes(knex),
+  ];
+  const router = Router();
+  // A stream is never packed: it would be held back until there is enough of it.
+  mountRoutes(router, events.routes, asker);
+  router.use(compression({ threshold: 2048, filter: isWorthPacking }));
+  mountRoutes(router, routes, asker, settings.checksAnswers);
+  app.use(router);
   app.use('/api', answerNotFound);
   if (settings.webFolder) app.use(webFiles(settings.webFolder));
   app.use(answerNotFound);
   app.use(answerProblems);
-  return { app, stop: events.stop, routes: routesOf({ ...rooms, '/api/events': events.router }) };
+  return {
+    ...{ app, stop: events.stop },
+    routes: [...routes, ...events.routes].map(
+      ({ name }) => `${methodOf(name)} ${pathOf(name).replace(/:(\w+)/g, '{$1}')}`,
+    ),
+  };
 }

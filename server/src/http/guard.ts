@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto';
 import { DATABASE_HEADER } from '@miradero/core/schema';
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
-import { ProblemError } from './problem.ts';
+import { ProblemError } from '../requests/problem.ts';
 
 const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS']);
 

@@ -1,11 +1,12 @@
 import { randomUUID } from 'node:crypto';
 import { request } from 'node:http';
+import { PROBLEM_CODES } from '@miradero/core/contracts';
 import { DATABASE_HEADER, type Health, type ServerEvent, type Session } from '@miradero/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createConnection } from '../database/connection.ts';
+import { problemOf } from '../requests/problem.ts';
 import { startTestServer, type TestServer, until } from '../test/server.ts';
 import { healthOf } from './health.ts';
-import { PROBLEM_CODES, problemOf } from './problem.ts';
 
 let server: TestServer;
 beforeAll(async () => {

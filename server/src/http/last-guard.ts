@@ -1,6 +1,6 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import type { RequestHandler, Response } from 'express';
-import { sendProblem } from './problem.ts';
+import { sendProblem } from '../requests/problem.ts';
 
 const answering = new AsyncLocalStorage<Response>();
 

@@ -1,167 +1,123 @@
 import {
-  bulkSchema,
-  changeSchema,
-  changesBodySchema,
-  copyBoardSchema,
-  createBoardSchema,
-  fetchLargerSchema,
-  fetchPictureSchema,
-  findItemsQuerySchema,
-  ITEM_SCHEMAS,
-  libraryQuerySchema,
-  lookSchema,
-  patchBoardSchema,
-  patchPictureSchema,
-  picturesQuerySchema,
-  previewQuerySchema,
-  putSubjectSchema,
-  putTagSchema,
-  restoreSchema,
-  settingsSchema,
-  settleCopySchema,
-  sinceQuerySchema,
-  whichSchema,
-} from '@miradero/core/schema';
+  type Bytes,
+  type Contract,
+  methodOf,
+  PROBLEMS,
+  pathOf,
+  type RouteName,
+} from '@miradero/core/contracts';
 
-const withoutId = ({ $id, ...schema }: { $id: string } & Record<string, unknown>) => schema;
-const body = (schema: { $id: string } & Record<string, unknown>) => ({
-  requestBody: { required: true, content: { 'application/json': { schema: withoutId(schema) } } },
-});
+type Json = { readonly [name: string]: unknown };
+interface Named {
+  readonly name: RouteName;
+  readonly contract: Contract;
+}
+
+/** What any route may answer with, whatever it is. */
+const COMMON = [
+  'malformed',
+  'foreign-host',
+  'foreign-origin',
+  'too-large',
+  'database-gone',
+  'unexpected',
+] as const;
 const UUID = { type: 'string', format: 'uuid' };
 const HASH = { type: 'string', pattern: '^[0-9a-f]{64}$' };
-const operation = (summary: string, more: object = {}) => ({
-  summary,
-  ...more,
-  responses: {
-    '2XX': { description: 'Done' },
-    default: { description: 'What went wrong (RFC 9457)', content: { 'application/problem+json': {} } },
+const PROBLEM = {
+  type: 'object',
+  properties: {
+    ...{ type: { type: 'string' }, title: { type: 'string' }, detail: { type: 'string' } },
+    ...{ status: { type: 'integer' }, code: { enum: Object.keys(PROBLEMS) } },
   },
-});
-const query = (schema: { properties: object; required?: readonly string[] }) => ({
-  parameters: Object.entries(schema.properties).map(([name, one]) => ({
-    ...{ name, in: 'query', required: schema.required?.includes(name) ?? false, schema: one },
-  })),
-});
-/** The ids in a path: of what the routes make, or digests of bytes. */
-const path = (...names: string[]) => ({
-  parameters: names.map((name) => ({
-    name,
-    in: 'path',
-    required: true,
-    schema: name === 'hash' ? HASH : UUID,
-  })),
+  required: ['type', 'title', 'status', 'code'],
+};
+
+/** The same schema without our ids, and with every part that has a title moved to the components. */
+function placed(schema: unknown, components: Map<string, unknown>): unknown {
+  if (Array.isArray(schema)) return schema.map((one) => placed(one, components));
+  if (typeof schema !== 'object' || schema === null) return schema;
+  const { $id, title, ...rest } = schema as Json;
+  // A property may be called title, too: then it is a schema itself.
+  const name = typeof title === 'string' ? title : undefined;
+  const own = name === undefined && title !== undefined ? { title, ...rest } : rest;
+  const inside = Object.fromEntries(Object.entries(own).map(([key, one]) => [key, placed(one, components)]));
+  if (name === undefined) return inside;
+  components.set(name, inside);
+  return { $ref: `#/components/schemas/${name}` };
+}
+
+const inPath = ([name]: readonly [string, unknown]) => ({
+  ...{ name, in: 'path', required: true, schema: name === 'hash' ? HASH : UUID },
 });
 
-/** OpenAPI 3.1 of this server, from the same schemas that check its requests. */
-export const openApi = {
-  openapi: '3.1.0',
-  info: { title: 'Miradero', version: '0.1.0' },
-  paths: {
-    '/api/openapi.json': { get: operation('This document') },
-    '/api/health': {
-      get: operation('Whether requests and background work are served right now; 503 when not'),
-    },
-    '/api/session': { get: operation('Who is working, and in which database') },
-    '/api/boards': {
-      get: operation('Every board'),
-      post: operation('Create a board', body(createBoardSchema)),
-    },
-    '/api/boards/items': {
-      get: operation('What is written on boards, by its words', query(findItemsQuerySchema)),
-    },
-    '/api/boards/{id}': {
-      ...path('id'),
-      get: operation('A board, its items and revision'),
-      patch: operation('Rename, put away, set the surround', body(patchBoardSchema)),
-    },
-    '/api/boards/{id}/copies': {
-      ...path('id'),
-      post: operation('A new board with what stands on this one', body(copyBoardSchema)),
-    },
-    '/api/boards/{id}/changes': {
-      ...path('id'),
-      get: operation('The log after ?since=', query(sinceQuerySchema)),
-      post: operation('Changes, each accepted or refused alone', body(changesBodySchema)),
-    },
-    '/api/pictures': {
-      get: operation('Pictures, newest first, or by ?board= or ?ids=', query(picturesQuerySchema)),
-      post: operation('Take in files', {
-        requestBody: {
-          content: {
-            'multipart/form-data': {
-              schema: {
-                type: 'object',
-                properties: { file: { type: 'array', items: { type: 'string', format: 'binary' } } },
-              },
-            },
-          },
-        },
-      }),
-    },
-    '/api/pictures/{id}': {
-      ...path('id'),
-      get: operation('One picture'),
-      patch: operation('Rename a picture', body(patchPictureSchema)),
-    },
-    '/api/pictures/{id}/looked': { ...path('id'), post: operation('It was looked at alone') },
-    '/api/pictures/{id}/story': { ...path('id'), get: operation('Where it stands and stood') },
-    '/api/pictures/{id}/with-source': {
-      ...path('id'),
-      get: operation('The original with its source written into it, or the source beside it'),
-    },
-    '/api/library': { get: operation('A page of what a search finds', query(libraryQuerySchema)) },
-    '/api/library/words': { get: operation('Tags, licences and makers in use') },
-    '/api/library/bulk': { post: operation('Say the same of many pictures', body(bulkSchema)) },
-    '/api/library/restore': { post: operation('Take that back', body(restoreSchema)) },
-    '/api/library/standing': { post: operation('Boards on which they stand', body(whichSchema)) },
-    '/api/library/tags': { patch: operation('Give a tag a colour', body(putTagSchema)) },
-    '/api/subjects': { get: operation('Every subject') },
-    '/api/subjects/{id}': {
-      ...path('id'),
-      get: operation('One subject'),
-      patch: operation('Make or alter it', body(putSubjectSchema)),
-    },
-    '/api/subjects/{id}/coverage': { ...path('id'), get: operation('Which views and lights are shown') },
-    '/api/pictures/{id}/tiles': { ...path('id'), get: operation('Tiles of a very large picture') },
-    '/api/pictures/{id}/original': { ...path('id'), get: operation('The bytes as they came') },
-    '/api/levels/{hash}': { ...path('hash'), get: operation('A copy of a picture') },
-    '/api/atlases/{hash}': { ...path('hash'), get: operation('Small copies of many pictures') },
-    '/api/pictures/{id}/copies': {
-      ...path('id'),
-      post: operation('Decide about a near copy', body(settleCopySchema)),
-    },
-    '/api/gathering/finds': {
-      post: operation(
-        'What is at an address: a picture, taken in, or a page with pictures',
-        body(lookSchema),
-      ),
-    },
-    '/api/gathering/pictures': {
-      post: operation('Take in the picture at an address', body(fetchPictureSchema)),
-    },
-    '/api/gathering/larger': {
-      post: operation('Follow the link of a small picture to its large one', body(fetchLargerSchema)),
-    },
-    '/api/gathering/previews': {
-      get: operation('A small copy of a picture elsewhere', query(previewQuerySchema)),
-    },
-    '/api/settings': {
-      get: operation('What the owner set'),
-      patch: operation('Set some of it', body(settingsSchema)),
-    },
-    '/api/events': {
-      get: operation('News as server-sent events', query({ properties: { topics: { type: 'string' } } })),
-    },
-  },
-  components: {
-    schemas: {
-      Change: withoutId(changeSchema),
-      ...Object.fromEntries(
-        Object.entries(ITEM_SCHEMAS).map(([kind, schema]) => [
-          `${kind[0]!.toUpperCase()}${kind.slice(1)}`,
-          withoutId({ ...schema }),
-        ]),
-      ),
-    },
-  },
-} as const;
+function inQuery(schema: object): Json[] {
+  const { properties, required = [] } = schema as { properties: Json; required?: readonly string[] };
+  return Object.entries(properties).map(([name, one]) => ({
+    ...{ name, in: 'query', required: required.includes(name), schema: one },
+  }));
+}
+
+const withoutId = (schema: object): Json => {
+  const { $id, ...rest } = schema as Json;
+  return rest;
+};
+
+function answered({ answer }: Contract, components: Map<string, unknown>): Json {
+  if (answer === 'nothing') return { description: 'Done' };
+  const { mediaTypes } = answer as Bytes;
+  const content = mediaTypes
+    ? Object.fromEntries(mediaTypes.map((type) => [type, {}]))
+    : { 'application/json': { schema: placed((answer as { schema: object }).schema, components) } };
+  return { description: 'Done', content };
+}
+
+/** Problems of a route by their status, each with the codes that it may bear. */
+function problems({ parameters = {}, problems: own = [] }: Contract): Json {
+  const codes = new Set([...COMMON, ...Object.values(parameters), ...own]);
+  const byStatus = new Map<number, string[]>();
+  for (const code of codes) {
+    const [status] = PROBLEMS[code];
+    byStatus.set(status, [...(byStatus.get(status) ?? []), code]);
+  }
+  return Object.fromEntries(
+    [...byStatus].map(([status, named]) => [
+      String(status),
+      {
+        description: named.map((code) => `${code}: ${PROBLEMS[code as keyof typeof PROBLEMS][1]}`).join('\n'),
+        content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } },
+      },
+    ]),
+  );
+}
+
+function operation(contract: Contract, components: Map<string, unknown>): Json {
+  const { summary, whoMay, body, form, query, status } = contract;
+  const success = status ?? (contract.answer === 'nothing' ? 204 : 200);
+  const content = body
+    ? { 'application/json': { schema: withoutId(body.schema) } }
+    : form && { 'multipart/form-data': { schema: form } };
+  return {
+    summary,
+    'x-who-may': whoMay,
+    ...(query && { parameters: inQuery(query.schema) }),
+    ...(content && { requestBody: { required: true, content } }),
+    responses: { [success]: answered(contract, components), ...problems(contract) },
+  };
+}
+
+/** OpenAPI 3.1 of a server with these routes, from the same contracts that check its requests. */
+export function openApiOf(routes: readonly Named[]): Json {
+  const components = new Map<string, unknown>([['Problem', PROBLEM]]);
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const { name, contract } of routes) {
+    const path = pathOf(name).replace(/:(\w+)/g, '{$1}');
+    const parameters = Object.entries(contract.parameters ?? {}).map(inPath);
+    paths[path] ??= parameters.length > 0 ? { parameters } : {};
+    paths[path][methodOf(name).toLowerCase()] = operation(contract, components);
+  }
+  return {
+    ...{ openapi: '3.1.0', info: { title: 'Miradero', version: '0.1.0' }, paths },
+    components: { schemas: Object.fromEntries(components) },
+  };
+}

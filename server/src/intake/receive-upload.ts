@@ -9,7 +9,7 @@ import { INTAKE_LIMITS } from '@miradero/core/picture';
 import { storableText } from '@miradero/core/text';
 import busboy from 'busboy';
 import type { Request } from 'express';
-import { ProblemError } from '../http/problem.ts';
+import { ProblemError } from '../requests/problem.ts';
 
 /** What came with the files: one poster, and what is known of the file, as text. */
 export interface Accompanying {

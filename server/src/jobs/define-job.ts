@@ -1,5 +1,5 @@
 import type { ValidateFunction } from 'ajv';
-import { compileSchema, explain } from '../http/validation.ts';
+import { compileSchema, explain } from '../requests/validation.ts';
 
 /** What a kind of background work is told by whoever declares it. */
 interface Declaration {

@@ -1,17 +1,9 @@
 import { pipeline } from 'node:stream/promises';
+import { PICTURE_ROUTES } from '@miradero/core/contracts';
 import { TAKES_XMP, withXmp, xmpOf } from '@miradero/core/formats';
 import { cleanName } from '@miradero/core/picture';
-import {
-  type AboutPicture,
-  aboutPictureSchema,
-  type PatchPicture,
-  type PicturesQuery,
-  patchPictureSchema,
-  picturesQuerySchema,
-  type SettleCopy,
-  settleCopySchema,
-} from '@miradero/core/schema';
-import { json, type Request, type Response, Router } from 'express';
+import { type AboutPicture, aboutPictureSchema } from '@miradero/core/schema';
+import type { Request, Response } from 'express';
 import { findBoard } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
@@ -26,19 +18,18 @@ import {
   listPictures,
   patchPicture,
 } from '../database/pictures.ts';
-import { ProblemError, problemOf } from '../http/problem.ts';
-import { bodyParser, parseHash, parseUuid, queryParser } from '../http/validation.ts';
+import { mayRead } from '../database/reading-rights.ts';
 import { withReceivedFiles } from '../intake/receive-upload.ts';
 import { type Intake, takeIn } from '../intake/take-in.ts';
+import { ProblemError } from '../requests/problem.ts';
+import { type Route, routesFor } from '../requests/route.ts';
+import { bodyParser, pictureIdFrom } from '../requests/validation.ts';
 import { type BlobFacts, findBlob, readBlob, readBytes, type Span } from '../storage/blob-store.ts';
 import { settleCopy } from './settle-copy.ts';
 
 const PAGE = 200;
 
-const parseQuery = queryParser<PicturesQuery>(picturesQuerySchema);
-const parsePatch = bodyParser<PatchPicture>(patchPictureSchema);
 const parseAbout = bodyParser<AboutPicture>(aboutPictureSchema);
-const parseSettle = bodyParser<SettleCopy>(settleCopySchema);
 
 /** @throws ProblemError `malformed` for what is no JSON, or says what nobody asked */
 function aboutFrom(text: string | undefined): AboutPicture {
@@ -86,141 +77,128 @@ async function sendBlob(
   });
 }
 
-/** `/api/levels/:hash` and `/api/atlases/:hash`: bytes that never change under their name. */
-export function blobRoutes(knex: Knex): Router {
-  const router = Router();
-  router.get('/:hash', async (request, response) => {
-    const hash = parseHash(request.params.hash);
-    if (request.headers['if-none-match'] === `"${hash}"`) {
-      response.status(304).end();
-      return;
-    }
-    const facts = await findBlob(knex, hash);
-    // Originals leave by their picture alone; a drawing with scripts never as something to open.
-    if (!facts || facts.type === 'image/svg+xml') {
-      response.set('Cache-Control', 'no-store');
-      throw new ProblemError('level-missing');
-    }
-    await sendBlob(knex, request, response, hash, facts);
-  });
-  return router;
+/** Bytes that never change under their name, for those whose picture or board they are of. */
+async function sendNamed(
+  knex: Knex,
+  { owner, parameters: { hash }, request, response }: NamedBytes,
+): Promise<void> {
+  if (!(await mayRead(knex, owner, hash))) {
+    response.set('Cache-Control', 'no-store');
+    throw new ProblemError('level-missing');
+  }
+  if (request.headers['if-none-match'] === `"${hash}"`) {
+    response.status(304).end();
+    return;
+  }
+  const facts = await findBlob(knex, hash);
+  // Originals leave by their picture alone; a drawing with scripts never as something to open.
+  if (!facts || facts.type === 'image/svg+xml') {
+    response.set('Cache-Control', 'no-store');
+    throw new ProblemError('level-missing');
+  }
+  await sendBlob(knex, request, response, hash, facts);
 }
 
-/** Everything under `/api/pictures`. */
-export function pictureRoutes(intake: Intake): Router {
-  const { knex, owner } = intake;
-  const router = Router();
-  const idOf = (request: { params: Record<string, string | string[]> }) =>
-    parseUuid(request.params.id, 'picture-missing');
+interface NamedBytes {
+  readonly owner: string;
+  readonly parameters: { readonly hash: string };
+  readonly request: Request;
+  readonly response: Response;
+}
 
-  router.post('/', async (request, response) => {
-    const answer = await withReceivedFiles(request, (files, others) =>
-      takeIn(intake, files, aboutFrom(others.about), others),
-    );
-    if (answer.pictures.length > 0) {
-      response.status(201).json(answer);
-      return;
-    }
-    if (answer.refused.length === 0)
-      throw new ProblemError('malformed', 'No file came under the name "file".');
-    response
-      .status(422)
-      .type('application/problem+json')
-      .send(JSON.stringify({ ...problemOf('all-refused'), ...answer }));
+/** @throws ProblemError `picture-missing` */
+async function pictureOf(knex: Knex, owner: string, id: string) {
+  const picture = await findPicture(knex, owner, id);
+  if (!picture) throw new ProblemError('picture-missing');
+  return picture;
+}
+
+/** Everything under `/api/pictures`, and the bytes of copies: `/api/levels`, `/api/atlases`. */
+export function pictureRoutes(means: Omit<Intake, 'owner'>): Route[] {
+  const { knex } = means;
+  return routesFor(PICTURE_ROUTES, {
+    async 'POST /api/pictures'({ owner, request }) {
+      const answer = await withReceivedFiles(request, (files, others) =>
+        takeIn({ ...means, owner }, files, aboutFrom(others.about), others),
+      );
+      if (answer.pictures.length > 0) return answer;
+      if (answer.refused.length === 0)
+        throw new ProblemError('malformed', 'No file came under the name "file".');
+      throw new ProblemError('all-refused', undefined, answer);
+    },
+
+    async 'GET /api/pictures'({ owner, query: { board, ids, landing, onlyFor, after, limit = PAGE } }) {
+      if (onlyFor !== undefined) return { pictures: await listOnlyFor(knex, owner, onlyFor) };
+      if (landing) return { pictures: await listLanding(knex, owner, limit) };
+      if (board !== undefined) return { pictures: await findPicturesOfBoard(knex, owner, board) };
+      if (ids !== undefined) {
+        const wanted = ids.split(',').map(pictureIdFrom);
+        return { pictures: await findPicturesById(knex, owner, wanted) };
+      }
+      const last = after === undefined ? undefined : pictureIdFrom(after);
+      return { pictures: await listPictures(knex, owner, limit, last) };
+    },
+
+    'GET /api/pictures/:id': async ({ owner, parameters: { id } }) => ({
+      picture: await pictureOf(knex, owner, id),
+    }),
+
+    async 'PATCH /api/pictures/:id'({ owner, parameters: { id }, body }) {
+      const name = body.name === undefined ? undefined : cleanName(body.name);
+      if (name === '') throw new ProblemError('malformed', 'A picture needs a name.');
+      if (body.onlyFor && !(await findBoard(knex, owner, body.onlyFor)))
+        throw new ProblemError('board-missing');
+      if (!(await patchPicture(knex, owner, id, name === undefined ? body : { ...body, name })))
+        throw new ProblemError('picture-missing');
+      await notifyNews(knex, owner, { kind: 'picture', picture: id });
+      return { picture: await pictureOf(knex, owner, id) };
+    },
+
+    async 'POST /api/pictures/:id/copies'({ owner, parameters: { id }, body: { other, keep } }) {
+      const settled = await settleCopy({ ...means, owner }, id, other, keep);
+      return { picture: await pictureOf(knex, owner, keep === 'other' ? other : id), ...settled };
+    },
+
+    async 'POST /api/pictures/:id/looked'({ owner, parameters: { id } }) {
+      if (!(await recordLook(knex, owner, id))) throw new ProblemError('picture-missing');
+    },
+
+    async 'GET /api/pictures/:id/story'({ owner, parameters: { id } }) {
+      return findStory(knex, owner, (await pictureOf(knex, owner, id)).id);
+    },
+
+    async 'GET /api/pictures/:id/tiles'({ owner, parameters: { id }, response }) {
+      const picture = await pictureOf(knex, owner, id);
+      if (!picture.hasTiles) {
+        response.set('Cache-Control', 'no-store');
+        throw new ProblemError('level-missing');
+      }
+      response.set('Cache-Control', 'private, max-age=31536000, immutable');
+      return { levels: await findTiles(knex, picture) };
+    },
+
+    // Where its kind takes no source, the source beside it.
+    async 'GET /api/pictures/:id/with-source'({ owner, parameters: { id }, response }) {
+      const picture = await pictureOf(knex, owner, id);
+      const xmp = xmpOf(picture.name, picture.source, picture.useMark);
+      const type = TAKES_XMP.find((one) => one === picture.type);
+      const { width, height } = picture;
+      const written = type && withXmp(await readBytes(knex, picture.sha256), type, xmp, width, height);
+      response.set('X-Content-Type-Options', 'nosniff');
+      if (written) response.type(picture.type).attachment(picture.fileName);
+      else response.type('application/rdf+xml').attachment(`${picture.fileName}.xmp`);
+      response.send(written ? Buffer.from(written) : xmp);
+    },
+
+    async 'GET /api/pictures/:id/original'({ owner, parameters: { id }, request, response }) {
+      const picture = await pictureOf(knex, owner, id);
+      const facts = await findBlob(knex, picture.sha256);
+      if (!facts) throw new ProblemError('picture-missing');
+      if (facts.type === 'image/svg+xml') response.attachment(`${picture.name}.svg`);
+      await sendBlob(knex, request, response, picture.sha256, facts);
+    },
+
+    'GET /api/levels/:hash': (asked) => sendNamed(knex, asked),
+    'GET /api/atlases/:hash': (asked) => sendNamed(knex, asked),
   });
-
-  router.get('/', async (request, response) => {
-    const { board, ids, landing, onlyFor, after, limit = PAGE } = parseQuery({ ...request.query });
-    if (onlyFor !== undefined) {
-      response.json({ pictures: await listOnlyFor(knex, owner, onlyFor) });
-      return;
-    }
-    if (landing) {
-      response.json({ pictures: await listLanding(knex, owner, limit) });
-      return;
-    }
-    if (board !== undefined) {
-      response.json({ pictures: await findPicturesOfBoard(knex, owner, board) });
-      return;
-    }
-    if (ids !== undefined) {
-      const wanted = ids.split(',').map((id) => parseUuid(id, 'picture-missing'));
-      response.json({ pictures: await findPicturesById(knex, owner, wanted) });
-      return;
-    }
-    const last = after === undefined ? undefined : parseUuid(after, 'picture-missing');
-    response.json({ pictures: await listPictures(knex, owner, limit, last) });
-  });
-
-  router.get('/:id', async (request, response) => {
-    const picture = await findPicture(knex, owner, idOf(request));
-    if (!picture) throw new ProblemError('picture-missing');
-    response.json({ picture });
-  });
-
-  router.patch('/:id', json(), async (request, response) => {
-    const id = idOf(request);
-    const patch = parsePatch(request.body);
-    const name = patch.name === undefined ? undefined : cleanName(patch.name);
-    if (name === '') throw new ProblemError('malformed', 'A picture needs a name.');
-    if (patch.onlyFor && !(await findBoard(knex, owner, patch.onlyFor)))
-      throw new ProblemError('board-missing');
-    if (!(await patchPicture(knex, owner, id, name === undefined ? patch : { ...patch, name })))
-      throw new ProblemError('picture-missing');
-    await notifyNews(knex, owner, { kind: 'picture', picture: id });
-    response.json({ picture: await findPicture(knex, owner, id) });
-  });
-
-  router.post('/:id/copies', json(), async (request, response) => {
-    const id = idOf(request);
-    const { other, keep } = parseSettle(request.body);
-    const settled = await settleCopy(intake, id, other, keep);
-    response.json({ picture: await findPicture(knex, owner, keep === 'other' ? other : id), ...settled });
-  });
-
-  router.post('/:id/looked', async (request, response) => {
-    if (!(await recordLook(knex, owner, idOf(request)))) throw new ProblemError('picture-missing');
-    response.status(204).end();
-  });
-
-  router.get('/:id/story', async (request, response) => {
-    const picture = await findPicture(knex, owner, idOf(request));
-    if (!picture) throw new ProblemError('picture-missing');
-    response.json(await findStory(knex, owner, picture.id));
-  });
-
-  router.get('/:id/tiles', async (request, response) => {
-    const picture = await findPicture(knex, owner, idOf(request));
-    if (!picture) throw new ProblemError('picture-missing');
-    if (!picture.hasTiles) {
-      response.set('Cache-Control', 'no-store');
-      throw new ProblemError('level-missing');
-    }
-    response.set('Cache-Control', 'private, max-age=31536000, immutable');
-    response.json({ levels: await findTiles(knex, picture) });
-  });
-
-  /** The original with its source written into it; where its kind takes none, the source beside it. */
-  router.get('/:id/with-source', async (request, response) => {
-    const picture = await findPicture(knex, owner, idOf(request));
-    if (!picture) throw new ProblemError('picture-missing');
-    const xmp = xmpOf(picture.name, picture.source, picture.useMark);
-    const type = TAKES_XMP.find((one) => one === picture.type);
-    const { width, height } = picture;
-    const written = type && withXmp(await readBytes(knex, picture.sha256), type, xmp, width, height);
-    response.set('X-Content-Type-Options', 'nosniff');
-    if (written) response.type(picture.type).attachment(picture.fileName);
-    else response.type('application/rdf+xml').attachment(`${picture.fileName}.xmp`);
-    response.send(written ? Buffer.from(written) : xmp);
-  });
-
-  router.get('/:id/original', async (request, response) => {
-    const picture = await findPicture(knex, owner, idOf(request));
-    const facts = picture && (await findBlob(knex, picture.sha256));
-    if (!picture || !facts) throw new ProblemError('picture-missing');
-    if (facts.type === 'image/svg+xml') response.attachment(`${picture.name}.svg`);
-    await sendBlob(knex, request, response, picture.sha256, facts);
-  });
-
-  return router;
 }

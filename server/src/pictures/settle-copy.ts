@@ -7,8 +7,8 @@ import { findBoardsOfPicture, findItems } from '../database/board-items.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findCopy, settleCopies } from '../database/picture-copies.ts';
 import { findPicture, patchPicture } from '../database/pictures.ts';
-import { ProblemError } from '../http/problem.ts';
 import type { Intake } from '../intake/take-in.ts';
+import { ProblemError } from '../requests/problem.ts';
 
 /**
  * Decides about two near copies. When one is kept it takes the other's place on every board, as a change like any other,

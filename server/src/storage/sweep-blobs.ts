@@ -30,6 +30,7 @@ export async function sweepBlobs(knex: Knex, grace = GRACE): Promise<number> {
     );
     const hashes = (rows as { hash: string }[]).map(({ hash }) => hash);
     if (hashes.length === 0) return 0;
+    await trx('former_blobs').whereIn('hash', hashes).delete();
     await trx('blob_pieces').whereIn('hash', hashes).delete();
     await trx('blobs').whereIn('hash', hashes).delete();
     return hashes.length;

@@ -36,6 +36,7 @@ export async function startTestServer(fetchesFrom: readonly string[] = []): Prom
     webFolder: undefined,
     logLevel: 'silent',
     fetchesFrom,
+    checksAnswers: true,
   };
   const server = await startServer(settings);
   const ask = (path: string, options?: RequestInit) => fetch(`${server.address}${path}`, options);

@@ -1,4 +1,4 @@
-import type { Board } from '@miradero/core/schema';
+import type { Board, PatchBoard } from '@miradero/core/schema';
 import { cutText } from '@miradero/core/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { RadioGroup } from 'radix-ui';
@@ -16,7 +16,7 @@ import {
   useSync,
   useTheme,
 } from '../shell/index.ts';
-import { askServer, recordBoardMade, recordBoardPatch } from '../sync/index.ts';
+import { ask, recordBoardMade, recordBoardPatch } from '../sync/index.ts';
 import { type BoardActions, BoardCard } from './board-card.tsx';
 import { LeftBehind } from './left-behind.tsx';
 import { NewBoard } from './new-board.tsx';
@@ -109,8 +109,8 @@ function useBoardActions(onPutAway: (id: string) => void) {
     onSettled: () => queries.invalidateQueries({ queryKey: BOARDS }),
   };
   const patch = useMutation({
-    mutationFn: ({ id, change }: { id: string; change: object }) =>
-      askServer(`/api/boards/${id}`, 'PATCH', change),
+    mutationFn: ({ id, change }: { id: string; change: PatchBoard }) =>
+      ask('PATCH /api/boards/:id', { parameters: { id }, body: change }),
     ...settled,
     onSuccess: (_, { id, change }) => {
       setTrouble('');
@@ -120,8 +120,9 @@ function useBoardActions(onPutAway: (id: string) => void) {
   });
   const copy = useMutation({
     mutationFn: ({ id, name }: Board) =>
-      askServer<{ board: Board }>(`/api/boards/${id}/copies`, 'POST', {
-        name: `${cutText(name, 190)}, copy`,
+      ask('POST /api/boards/:id/copies', {
+        parameters: { id },
+        body: { name: `${cutText(name, 190)}, copy` },
       }),
     ...settled,
     onSuccess: ({ board }) => {

@@ -1,6 +1,5 @@
-import type { Board, FoundItem } from '@miradero/core/schema';
 import { byName, commandsOf, type Finder, place } from '../commands/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 
 /** The page of a board, beside what is on the board. */
 export interface BoardTab {
@@ -21,7 +20,7 @@ const boardsByName: Finder = {
   id: 'boards',
   heading: 'Boards',
   async find(words, { go }) {
-    const { boards } = await askServer<{ boards: Board[] }>('/api/boards');
+    const { boards } = await ask('GET /api/boards');
     const here = boards.filter(({ putAway }) => !putAway);
     return byName(here, words, MOST).map(({ id, name }) => ({ id, name, open: () => go(`/boards/${id}`) }));
   },
@@ -32,13 +31,7 @@ const wordsOnBoards: Finder = {
   id: 'words-on-boards',
   heading: 'Written on boards',
   async find(words, { go }, signal) {
-    const query = new URLSearchParams({ words, limit: String(MOST) });
-    const { items } = await askServer<{ items: FoundItem[] }>(
-      `/api/boards/items?${query}`,
-      'GET',
-      undefined,
-      signal,
-    );
+    const { items } = await ask('GET /api/boards/items', { query: { words, limit: MOST } }, signal);
     return items.map(({ board, boardName, item, said }) => ({
       ...{ id: `${board} ${item}`, name: said, about: boardName },
       open: () => go(`/boards/${board}`, { items: [item] }),

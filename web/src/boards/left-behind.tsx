@@ -1,7 +1,7 @@
 import type { Picture } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { useSync } from '../shell/index.ts';
-import { askServer, newGesture, patchPicture } from '../sync/index.ts';
+import { ask, newGesture, patchPicture } from '../sync/index.ts';
 
 /** A board was put away: what was here for it alone is offered to go with it. */
 export function LeftBehind({ board, onDone }: { board: string; onDone: () => void }) {
@@ -9,7 +9,7 @@ export function LeftBehind({ board, onDone }: { board: string; onDone: () => voi
   const [pictures, setPictures] = useState<readonly Picture[]>([]);
   useEffect(() => {
     let isHere = true;
-    askServer<{ pictures: Picture[] }>(`/api/pictures?onlyFor=${board}`).then(
+    ask('GET /api/pictures', { query: { onlyFor: board } }).then(
       (answer) => {
         if (!isHere) return;
         setPictures(answer.pictures);

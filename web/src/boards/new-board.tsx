@@ -1,10 +1,9 @@
 import { cleanName } from '@miradero/core/picture';
-import type { Board } from '@miradero/core/schema';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { useSync } from '../shell/index.ts';
-import { askServer, recordBoardMade } from '../sync/index.ts';
+import { ask, recordBoardMade } from '../sync/index.ts';
 
 /** A name, and the board is there and open. */
 export function NewBoard() {
@@ -18,7 +17,7 @@ export function NewBoard() {
   const navigate = useNavigate();
   const sync = useSync();
   const create = useMutation({
-    mutationFn: (clean: string) => askServer<{ board: Board }>('/api/boards', 'POST', { name: clean }),
+    mutationFn: (clean: string) => ask('POST /api/boards', { body: { name: clean } }),
     onSuccess: ({ board }) => {
       recordBoardMade(sync, board);
       return navigate(`/boards/${board.id}`);

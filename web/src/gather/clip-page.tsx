@@ -1,8 +1,8 @@
-import type { Finds, FoundPage, Picture } from '@miradero/core/schema';
+import type { FoundPage, Picture } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { Lintel, useBoards, useSync, useTheme } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 import { GatherLine } from './gather-line.tsx';
 import { GatherRoom } from './gather-room.tsx';
 import { PickingSheet } from './picking-sheet.tsx';
@@ -79,7 +79,7 @@ export function ClipPage() {
     const asked =
       clipKey === ''
         ? Promise.reject(new Error('This bookmark has no key. Make a new one in the settings.'))
-        : askServer<Finds>('/api/gathering/finds', 'POST', { address, clipKey });
+        : ask('POST /api/gathering/finds', { body: { address, clipKey } });
     asked.then(
       (finds) => isHere && setState(finds),
       (error: Error) => isHere && setState({ kind: 'trouble', words: error.message }),

@@ -1,9 +1,9 @@
 import type { Point } from '@miradero/core/geometry';
 import { kindOf, picturesOf } from '@miradero/core/items';
-import type { Finds, LargerAnswer, Picture } from '@miradero/core/schema';
+import type { Picture } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
 import {
-  askServer,
+  ask,
   DURABLE,
   type Errand,
   FailedError,
@@ -33,10 +33,10 @@ const hostOf = (address: string): string => (URL.canParse(address) ? new URL(add
 const nameOf = ({ name, title, address }: Errand): string => name ?? title ?? `From ${hostOf(address)}`;
 
 /** Asks until there is an answer; the server may be away for long. */
-async function persist<T>(path: string, body: object, signal: AbortSignal): Promise<T> {
+async function persist<T>(asking: () => Promise<T>, signal: AbortSignal): Promise<T> {
   for (let failures = 0; ; failures += 1) {
     try {
-      return await askServer<T>(path, 'POST', body, signal);
+      return await asking();
     } catch (error) {
       if (error instanceof RefusedError || signal.aborted) throw error;
       if (error instanceof FailedError && failures + 1 >= MOST_FAILURES) throw error;
@@ -54,8 +54,12 @@ interface Taken {
 /** The picture of an errand, taken in by the server; undefined where there was a page, which is then shown. */
 async function fetchPicture(sync: Sync, errand: Errand): Promise<Taken | undefined> {
   const { address, page, name, title, creator, licence } = errand;
+  const { signal } = gatheringOf(sync);
   if (errand.stage === 'look') {
-    const finds = await persist<Finds>('/api/gathering/finds', { address }, gatheringOf(sync).signal);
+    const finds = await persist(
+      () => ask('POST /api/gathering/finds', { body: { address } }, signal),
+      signal,
+    );
     if (finds.kind === 'picture') return finds;
     gatheringOf(sync).pick({ kind: 'page', page: finds.page });
     return undefined;
@@ -63,7 +67,8 @@ async function fetchPicture(sync: Sync, errand: Errand): Promise<Taken | undefin
   const known = Object.fromEntries(
     Object.entries({ page, name, title, creator, licence }).filter(([, value]) => value !== undefined),
   );
-  return persist<Taken>('/api/gathering/pictures', { address, ...known }, gatheringOf(sync).signal);
+  const body = { address, ...known };
+  return persist(() => ask('POST /api/gathering/pictures', { body }, signal), signal);
 }
 
 function stand(desk: Desk, errand: Errand, picture: Picture, gesture: Gesture): string {
@@ -76,10 +81,11 @@ function stand(desk: Desk, errand: Errand, picture: Picture, gesture: Gesture): 
 /** Follows the link of a small picture; the larger one takes its place, and keeps frame, trim and notes beside it. */
 async function followLink(sync: Sync, desk: Desk | undefined, errand: Errand): Promise<void> {
   const small = sync.shelf.get(errand.picture!)?.picture;
-  const { isLarger, picture } = await persist<LargerAnswer>(
-    '/api/gathering/larger',
-    { picture: errand.picture, link: errand.link },
-    gatheringOf(sync).signal,
+  const { signal } = gatheringOf(sync);
+  const body = { picture: errand.picture!, link: errand.link! };
+  const { isLarger, picture } = await persist(
+    () => ask('POST /api/gathering/larger', { body }, signal),
+    signal,
   );
   sync.shelf.learn(picture);
   if (!isLarger) {

@@ -1,6 +1,6 @@
 import { cleanFileName, pictureIdOf, REFUSALS } from '@miradero/core/picture';
 import type { Picture } from '@miradero/core/schema';
-import { askServer, type Sync, type WaitingFile } from '../sync/index.ts';
+import { ask, type Sync, type WaitingFile } from '../sync/index.ts';
 import type { BroughtFile } from './brought.ts';
 import { posterOf } from './poster.ts';
 import { type FileShape, shapeOfFile } from './shape-of-file.ts';
@@ -20,10 +20,9 @@ const ASK_MS = 2_000;
 /** The picture as the server has it, also where no board of this window shows it; it is on the shelf then. */
 async function knownToServer(sync: Sync, picture: string): Promise<Picture | undefined> {
   try {
-    const { pictures } = await askServer<{ pictures: Picture[] }>(
-      `/api/pictures?ids=${picture}`,
-      'GET',
-      undefined,
+    const { pictures } = await ask(
+      'GET /api/pictures',
+      { query: { ids: picture } },
       AbortSignal.timeout(ASK_MS),
     );
     const [known] = pictures;

@@ -1,6 +1,5 @@
-import type { PictureStory } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 
 /** The same bytes are the same picture: said, and no more. @param boards - names of others on which it stands */
 export function knownWords(
@@ -23,7 +22,7 @@ export async function knownWordsOf(desk: Desk, pictures: readonly string[]): Pro
   const names = pictures.map((id) => desk.sync.shelf.get(id)?.name ?? 'A picture');
   const story =
     pictures.length === 1
-      ? await askServer<PictureStory>(`/api/pictures/${pictures[0]}/story`).catch(() => undefined)
+      ? await ask('GET /api/pictures/:id/story', { parameters: { id: pictures[0]! } }).catch(() => undefined)
       : undefined;
   const boards = (story?.boards ?? []).filter(({ id }) => id !== desk.session.id).map(({ name }) => name);
   return knownWords(names, 'stand', boards);

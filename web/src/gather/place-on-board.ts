@@ -1,8 +1,8 @@
 import { arrange, boundsOf, keysOnTop, recordDone } from '@miradero/core/board';
 import { centreOf, unionOf } from '@miradero/core/geometry';
 import { createPlacement, isPlacement } from '@miradero/core/items';
-import type { BoardSnapshot, Change, Picture } from '@miradero/core/schema';
-import { askServer, boardAt, type Sync } from '../sync/index.ts';
+import type { Change, Picture } from '@miradero/core/schema';
+import { ask, boardAt, type Sync } from '../sync/index.ts';
 
 /** What is seen of a board that nobody looks at, board units: room for a row of pictures. */
 const VIEW = { width: 1600, height: 1000 };
@@ -12,7 +12,7 @@ export type Placeable = Pick<Picture, 'id' | 'width' | 'height'>;
 
 /** Lets pictures stand on a board that is not in front: in free space beside what stands there. One change. */
 export async function placeOnBoard(sync: Sync, board: string, pictures: readonly Placeable[]): Promise<void> {
-  const { items } = await askServer<BoardSnapshot>(`/api/boards/${board}`);
+  const { items } = await ask('GET /api/boards/:id', { parameters: { id: board } });
   const standing = items.filter(({ removed }) => !removed);
   const bounds = standing.map(boundsOf);
   const all = unionOf(bounds);

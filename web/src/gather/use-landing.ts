@@ -1,8 +1,7 @@
-import type { Picture } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useSync } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 
 export const LANDING = ['landing'] as const;
 /** News of many pictures come together; one question answers them. */
@@ -32,7 +31,6 @@ export function useLanding() {
   }, [channel, queries]);
   return useQuery({
     queryKey: LANDING,
-    queryFn: async () =>
-      (await askServer<{ pictures: Picture[] }>(`/api/pictures?landing=true&limit=${MOST}`)).pictures,
+    queryFn: async () => (await ask('GET /api/pictures', { query: { landing: true, limit: MOST } })).pictures,
   });
 }

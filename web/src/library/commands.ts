@@ -1,6 +1,6 @@
-import type { LibraryAnswer, Pile } from '@miradero/core/schema';
+import type { Pile } from '@miradero/core/schema';
 import { type CommandRow, commandsOf, type Finder, place } from '../commands/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 
 /** What the library does with what is selected. */
 export interface LibraryInFront {
@@ -60,8 +60,7 @@ const pictures: Finder = {
   id: 'pictures',
   heading: 'Pictures',
   async find(words, { go }, signal) {
-    const query = new URLSearchParams({ words, limit: String(MOST) });
-    const found = await askServer<LibraryAnswer>(`/api/library?${query}`, 'GET', undefined, signal);
+    const found = await ask('GET /api/library', { query: { words, limit: MOST } }, signal);
     return found.pictures.map(({ id, name }) => ({ id, name, open: () => go(`/library/${id}`) }));
   },
 };

@@ -13,7 +13,7 @@ export const SIZES = { least: 64, most: 320, first: 150 } as const;
 /** So many boards are named; a picture may stand on several, so the counts are not added up. */
 const NAMED_BOARDS = 3;
 
-function standsWords(boards: readonly StandsOn[], pictures: number): string {
+function standsWords(boards: readonly Omit<StandsOn, 'since'>[], pictures: number): string {
   const named = boards.slice(0, NAMED_BOARDS);
   const more = boards.length - named.length;
   const rest = more > 0 ? ` and ${more} more` : '';

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { CopyChoices, Thumb, useSync } from '../shell/index.ts';
-import { askServer, settleCopy } from '../sync/index.ts';
+import { ask, settleCopy } from '../sync/index.ts';
 import { LIBRARY } from './use-library.ts';
 
 const SIDE = 118;
@@ -47,7 +47,7 @@ export function NearCopy({
   const { data: other } = useQuery({
     queryKey: [LIBRARY, 'picture', copy.picture],
     queryFn: () =>
-      askServer<{ picture: Picture }>(`/api/pictures/${copy.picture}`).then((answer) => answer.picture),
+      ask('GET /api/pictures/:id', { parameters: { id: copy.picture } }).then((answer) => answer.picture),
   });
   const sync = useSync();
   const [trouble, setTrouble] = useState('');

@@ -2,7 +2,6 @@ import {
   type PatchPicture,
   PILES,
   type Picture,
-  type PictureStory,
   type PurposeName,
   type Subject,
 } from '@miradero/core/schema';
@@ -10,7 +9,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { EditableName, EditableText, useFreshSubjects, WEB_ADDRESS } from '../shell/index.ts';
 import { ViewDials } from '../subjects/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 import { Fineness } from './fineness.tsx';
 import { Row, Section } from './label-row.tsx';
 import { NearCopy } from './near-copies.tsx';
@@ -53,7 +52,7 @@ function PartsOf({ picture, patch, subject }: { picture: Picture; patch: Patch; 
 function Story({ id }: { id: string }) {
   const { data } = useQuery({
     queryKey: [LIBRARY, 'story', id],
-    queryFn: () => askServer<PictureStory>(`/api/pictures/${id}/story`),
+    queryFn: () => ask('GET /api/pictures/:id/story', { parameters: { id } }),
   });
   if (!data) return null;
   const since = (date: string | null) => (date ? ` since ${DATE.format(new Date(date))}` : '');

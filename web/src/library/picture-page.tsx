@@ -4,7 +4,7 @@ import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { usePlace } from '../commands/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { BoardTabs, Lintel, Message, useTheme } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 import { PICTURE } from './commands.ts';
 import { LoneStage } from './lone-stage.tsx';
 import { PictureLabel } from './picture-label.tsx';
@@ -24,7 +24,7 @@ export function PicturePage() {
     document.title = `${name ?? 'Picture'} · Miradero`;
   }, [name]);
   useEffect(() => {
-    void askServer(`/api/pictures/${id}/looked`, 'POST', {}).catch(() => {
+    void ask('POST /api/pictures/:id/looked', { parameters: { id } }).catch(() => {
       // That somebody looked is no loss when the server is away.
     });
   }, [id]);

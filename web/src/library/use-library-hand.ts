@@ -2,14 +2,17 @@ import type { Board, StandsOn } from '@miradero/core/schema';
 import { useState } from 'react';
 import { placeOnBoard } from '../gather/index.ts';
 import { useSync } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 import { bulkTeller } from './bulk-teller.ts';
 import type { Asked } from './library-query.ts';
 import type { Selection } from './use-selection.ts';
 
+/** A board on which something stands, and how often. */
+type Standing = Omit<StandsOn, 'since'>;
+
 export interface LibraryHand {
   /** Boards on which something stands that is to be put away; asked about before it is. */
-  readonly sure: readonly StandsOn[] | undefined;
+  readonly sure: readonly Standing[] | undefined;
   leave(): void;
   place(board: Board, dragged: readonly string[]): void;
   /** Puts away what is selected, or brings it back where that is what is shown. */
@@ -19,7 +22,7 @@ export interface LibraryHand {
 /** What can be done with the pictures that are selected, beside saying something of them. */
 export function useLibraryHand(asked: Asked, selection: Selection): LibraryHand {
   const sync = useSync();
-  const [sure, setSure] = useState<StandsOn[]>();
+  const [sure, setSure] = useState<readonly Standing[]>();
   const ids = selection.pictures.map(({ id }) => id);
   const place = (board: Board, dragged: readonly string[]) => {
     const wanted = dragged.length > 0 ? dragged : ids;
@@ -42,7 +45,7 @@ export function useLibraryHand(asked: Asked, selection: Selection): LibraryHand 
     }
     const { boards } = isSure
       ? { boards: [] }
-      : await askServer<{ boards: StandsOn[] }>('/api/library/standing', 'POST', { pictures: ids });
+      : await ask('POST /api/library/standing', { body: { pictures: ids } });
     if (boards.length > 0) {
       setSure(boards);
       return;

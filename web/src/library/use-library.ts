@@ -1,8 +1,9 @@
-import type { LibraryAnswer, Picture, Tag } from '@miradero/core/schema';
+import type { LibraryWords } from '@miradero/core/contracts';
+import type { LibraryAnswer, Picture } from '@miradero/core/schema';
 import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback } from 'react';
 import { useLibraryNews } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 import { type Asked, parametersOf } from './library-query.ts';
 
 export const LIBRARY = 'library';
@@ -11,11 +12,11 @@ export const PAGE = 200;
 const MOST_SELECTED = 5_000;
 const LARGEST_PAGE = 500;
 
-const ask = (asked: Asked, offset: number, limit: number): Promise<LibraryAnswer> => {
+const askPage = (asked: Asked, offset: number, limit: number): Promise<LibraryAnswer> => {
   const parameters = parametersOf(asked);
   parameters.set('offset', String(offset));
   parameters.set('limit', String(limit));
-  return askServer<LibraryAnswer>(`/api/library?${parameters}`);
+  return ask('GET /api/library', { query: parameters });
 };
 
 /** What a search found: how many, and those that were asked for so far. */
@@ -38,7 +39,7 @@ export function useLibrary(asked: Asked, first: number, last: number): Found {
   const to = Math.max(from, Math.floor(last / PAGE) + 1);
   const head = useQuery({
     queryKey: [LIBRARY, key, 0],
-    queryFn: () => ask(asked, 0, PAGE),
+    queryFn: () => askPage(asked, 0, PAGE),
     placeholderData: keepPreviousData,
   });
   const total = head.data?.total ?? 0;
@@ -48,7 +49,7 @@ export function useLibrary(asked: Asked, first: number, last: number): Found {
   const others = useQueries({
     queries: pages.map((page) => ({
       queryKey: [LIBRARY, key, page],
-      queryFn: () => ask(asked, page * PAGE, PAGE),
+      queryFn: () => askPage(asked, page * PAGE, PAGE),
     })),
   });
   const byPage = new Map(pages.map((page, index) => [page, others[index]?.data?.pictures]));
@@ -68,24 +69,18 @@ export function useLibrary(asked: Asked, first: number, last: number): Found {
 export async function allOf(asked: Asked): Promise<Picture[]> {
   const pictures: Picture[] = [];
   for (let offset = 0; offset < MOST_SELECTED; offset += LARGEST_PAGE) {
-    const answer = await ask(asked, offset, LARGEST_PAGE);
+    const answer = await askPage(asked, offset, LARGEST_PAGE);
     pictures.push(...answer.pictures);
     if (offset + LARGEST_PAGE >= answer.total) break;
   }
   return pictures;
 }
 
-export interface LibraryWords {
-  readonly tags: readonly Tag[];
-  readonly licences: readonly { name: string; count: number }[];
-  readonly creators: readonly { name: string; count: number }[];
-}
-
 /** Tags, licences and makers in use. */
 export function useLibraryWords(): LibraryWords {
   const { data } = useQuery({
     queryKey: [LIBRARY, 'words'],
-    queryFn: () => askServer<LibraryWords>('/api/library/words'),
+    queryFn: () => ask('GET /api/library/words'),
   });
   return data ?? { tags: [], licences: [], creators: [] };
 }

@@ -2,7 +2,7 @@ import type { PatchPicture, Picture } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect } from 'react';
 import { useLibraryNews, useSync } from '../shell/index.ts';
-import { askServer, patchedBy, patchPicture, pathOfPicture, RefusedError } from '../sync/index.ts';
+import { ask, patchedBy, patchPicture, pathOfPicture, RefusedError } from '../sync/index.ts';
 import { LIBRARY } from './use-library.ts';
 
 const GONE = 'There is no picture at this address: it may be mistyped, or the picture was removed.';
@@ -18,7 +18,9 @@ export function usePicture(id: string) {
     queryFn: async () => {
       const path = pathOfPicture(id);
       // What is on its way to the server counts already.
-      const { answer, bodies } = await sync.patches.during(path, () => askServer<{ picture: Picture }>(path));
+      const { answer, bodies } = await sync.patches.during(path, () =>
+        ask('GET /api/pictures/:id', { parameters: { id } }),
+      );
       sync.shelf.learn(answer.picture);
       return patchedBy(answer.picture, bodies);
     },

@@ -1,7 +1,6 @@
-import type { Board } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 import { useSync } from './sync-context.tsx';
 
 export const BOARDS = ['boards'];
@@ -24,6 +23,6 @@ export function useBoards() {
   );
   return useQuery({
     queryKey: BOARDS,
-    queryFn: () => askServer<{ boards: Board[] }>('/api/boards').then(({ boards }) => boards),
+    queryFn: () => ask('GET /api/boards').then(({ boards }) => boards),
   });
 }

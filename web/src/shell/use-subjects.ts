@@ -1,7 +1,7 @@
 import type { Subject } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
-import { askServer, type Sync } from '../sync/index.ts';
+import { ask, type Sync } from '../sync/index.ts';
 import { useSync } from './sync-context.tsx';
 
 export const SUBJECTS = ['subjects'] as const;
@@ -47,10 +47,10 @@ function withOwn(subjects: readonly Subject[], own: ReadonlyMap<string, readonly
   return [...byId.values()].filter(({ name }) => name !== '');
 }
 
-async function ask({ patches }: Sync): Promise<Subject[]> {
+async function askAll({ patches }: Sync): Promise<Subject[]> {
   await patches.isReady;
   const before = patches.under(PATH);
-  const { subjects } = await askServer<{ subjects: Subject[] }>('/api/subjects');
+  const { subjects } = await ask('GET /api/subjects');
   // Whether the answer holds what was on its way when it was asked for, nobody knows.
   return withOwn(withOwn(subjects, before), patches.under(PATH));
 }
@@ -58,12 +58,12 @@ async function ask({ patches }: Sync): Promise<Subject[]> {
 /** Every subject of the owner that is not put away, in the order in which they were made. */
 export function useSubjects() {
   const sync = useSync();
-  return useQuery({ queryKey: SUBJECTS, queryFn: () => ask(sync), select: here });
+  return useQuery({ queryKey: SUBJECTS, queryFn: () => askAll(sync), select: here });
 }
 /** Those that were put away. */
 export function useSubjectsAway() {
   const sync = useSync();
-  return useQuery({ queryKey: SUBJECTS, queryFn: () => ask(sync), select: away });
+  return useQuery({ queryKey: SUBJECTS, queryFn: () => askAll(sync), select: away });
 }
 
 /** Asks for subjects again at news; for pages that show them. */

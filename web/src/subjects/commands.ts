@@ -1,6 +1,5 @@
-import type { Subject } from '@miradero/core/schema';
 import { byName, commandsOf, type Finder, place } from '../commands/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 
 /** A subject in front. */
 export interface SubjectInFront {
@@ -29,7 +28,7 @@ const subjectsAndParts: Finder = {
   id: 'subjects',
   heading: 'Subjects and their parts',
   async find(words, { go }) {
-    const { subjects } = await askServer<{ subjects: Subject[] }>('/api/subjects');
+    const { subjects } = await ask('GET /api/subjects');
     const here = subjects.filter(({ isPutAway }) => !isPutAway);
     const parts = here.flatMap((subject) =>
       subject.parts

@@ -1,10 +1,9 @@
 import { factsBefore } from '@miradero/core/board';
-import type { LibraryAnswer, PutSubject, Subject } from '@miradero/core/schema';
-import type { Coverage } from '@miradero/core/subject';
+import type { PutSubject, Subject } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useSyncExternalStore } from 'react';
 import { SUBJECTS, useLibraryNews, useSync } from '../shell/index.ts';
-import { askServer } from '../sync/index.ts';
+import { ask } from '../sync/index.ts';
 
 const COVERAGE = 'coverage';
 const pathOf = (id: string): string => `/api/subjects/${id}`;
@@ -24,7 +23,7 @@ export function useCoverage(subject: Subject | undefined) {
   const coverage = useQuery({
     queryKey: [COVERAGE, id, subject?.parts],
     queryFn: () =>
-      askServer<{ coverage: Coverage }>(`/api/subjects/${id}/coverage`).then((answer) => answer.coverage),
+      ask('GET /api/subjects/:id/coverage', { parameters: { id: id! } }).then((answer) => answer.coverage),
     // One that was just made is asked for once the server knows it.
     enabled: isKnown && !isNew,
     placeholderData: (was) => was,
@@ -32,7 +31,7 @@ export function useCoverage(subject: Subject | undefined) {
   const pictures = useQuery({
     queryKey: [COVERAGE, 'pictures', id],
     queryFn: () =>
-      askServer<LibraryAnswer>(`/api/library?subject=${id}&limit=${MOST}`).then((answer) => answer.pictures),
+      ask('GET /api/library', { query: { subject: id!, limit: MOST } }).then((answer) => answer.pictures),
     enabled: isKnown,
   });
   return { coverage: coverage.data, pictures: pictures.data ?? [] };

@@ -1,6 +1,6 @@
 import { factsBefore } from '@miradero/core/board';
 import type { Board } from '@miradero/core/schema';
-import { askServer } from './http.ts';
+import { ask } from './http.ts';
 import type { SettledPatch } from './own-patches.ts';
 import { boardAt } from './steps/index.ts';
 import type { Sync } from './sync.ts';
@@ -56,7 +56,7 @@ export class BoardFacts {
     try {
       while (this.#isNewer && !this.#isClosed) {
         this.#isNewer = false;
-        const { boards } = await askServer<{ boards: Board[] }>('/api/boards');
+        const { boards } = await ask('GET /api/boards');
         const board = boards.find(({ id }) => id === this.#confirmed.id);
         if (board && !this.#isNewer) this.reset(board);
       }

@@ -1,10 +1,10 @@
 import { applyOperation, type Done, Replica, recordDone, takeBack } from '@miradero/core/board';
 import { picturesOf } from '@miradero/core/items';
-import type { Board, BoardSnapshot, Change, Item, LoggedChange, Operation } from '@miradero/core/schema';
+import type { Board, BoardSnapshot, Change, Item, Operation } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
-import { BoardFacts, pathOfBoard } from './board-facts.ts';
+import { BoardFacts } from './board-facts.ts';
 import type { WindowMessage } from './channel.ts';
-import { askServer, RefusedError } from './http.ts';
+import { ask, RefusedError } from './http.ts';
 import { patchPicture } from './patch-picture.ts';
 import { boardAt, type Gesture, newGesture } from './steps/index.ts';
 import type { Sync } from './sync.ts';
@@ -55,7 +55,7 @@ export class BoardSession {
     try {
       await sync.patches.isReady;
       const pending = await sync.outbox.changesOf(id);
-      const snapshot = await askServer<BoardSnapshot>(`/api/boards/${id}`);
+      const snapshot = await ask('GET /api/boards/:id', { parameters: { id } });
       session = new BoardSession(sync, snapshot, pending);
     } catch (error) {
       unsubscribe();
@@ -221,10 +221,10 @@ export class BoardSession {
         this.#isNewer = false;
         const since = this.#replica.revision;
         const { lastChange } = this.#replica;
-        const last = lastChange === null ? '' : `&last=${lastChange}`;
-        const answer = await askServer<{ changes: LoggedChange[]; revision: number }>(
-          `${this.#path}/changes?since=${since}${last}`,
-        );
+        const answer = await ask('GET /api/boards/:id/changes', {
+          parameters: { id: this.id },
+          query: { since, ...(lastChange === null ? {} : { last: lastChange }) },
+        });
         if (this.#isClosed) return;
         const touched = this.#replica.receive(answer.changes);
         this.#tell(touched);
@@ -252,7 +252,7 @@ export class BoardSession {
    */
   async #rebase(): Promise<boolean> {
     try {
-      const snapshot = await askServer<BoardSnapshot>(this.#path);
+      const snapshot = await ask('GET /api/boards/:id', { parameters: { id: this.id } });
       if (this.#isClosed) return true;
       this.#sync.steps.forget((act) => act.kind === 'change' && act.board === this.id);
       const touched = this.#replica.reset(snapshot.revision, snapshot.items, snapshot.lastChange);
@@ -263,10 +263,6 @@ export class BoardSession {
     } catch {
       return false;
     }
-  }
-
-  get #path(): string {
-    return pathOfBoard(this.id);
   }
 
   #unknownPictures(touched: ReadonlySet<string>): string[] {

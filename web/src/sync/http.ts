@@ -1,3 +1,4 @@
+import type { AnswerOf, BodyOf, ParametersOf, QueryOf, Routes } from '@miradero/core/contracts';
 import { DATABASE_HEADER, type Problem } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
 
@@ -97,4 +98,44 @@ export async function askServer<T>(
   }
   if (response.status >= 500) throw new FailedError(known.title);
   throw new RefusedError(known);
+}
+
+/** What a route has to be told; what it does not ask for may not be said. */
+export type Telling<Name extends keyof Routes> = ([ParametersOf<Name>] extends [never]
+  ? unknown
+  : { readonly parameters: Readonly<Record<ParametersOf<Name>, string>> }) &
+  (QueryOf<Routes[Name]> extends undefined
+    ? unknown
+    : { readonly query: QueryOf<Routes[Name]> | URLSearchParams }) &
+  (BodyOf<Routes[Name]> extends undefined ? unknown : { readonly body: BodyOf<Routes[Name]> });
+
+interface Told {
+  readonly parameters?: Readonly<Record<string, string>>;
+  readonly query?: object;
+  readonly body?: object;
+}
+
+const queryText = (query: object | undefined): string => {
+  if (query === undefined) return '';
+  const given = query instanceof URLSearchParams ? [...query] : Object.entries(query);
+  const said = given.flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]]));
+  return said.length > 0 ? `?${new URLSearchParams(said)}` : '';
+};
+
+/**
+ * Asks a route of the server by its name ("GET /api/boards/:id"), as its contract says.
+ *
+ * @param signal - ends the waiting; the reason of its abort is thrown
+ * @throws the errors of `askServer`
+ */
+export function ask<Name extends keyof Routes>(
+  name: Name,
+  ...[telling, signal]: unknown extends Telling<Name>
+    ? [telling?: undefined, signal?: AbortSignal]
+    : [telling: Telling<Name>, signal?: AbortSignal]
+): Promise<AnswerOf<Routes[Name]>> {
+  const { parameters = {}, query, body } = (telling ?? {}) as Told;
+  const [method, path] = name.split(' ') as [string, string];
+  const filled = path.replace(/:(\w+)/g, (_, one: string) => encodeURIComponent(parameters[one]!));
+  return askServer(`${filled}${queryText(query)}`, method, body, signal);
 }

@@ -1,7 +1,7 @@
 import type { PatchPicture, Picture } from '@miradero/core/schema';
 import type { BrowserDatabase, WaitingFile } from './browser-database.ts';
 import type { Channel } from './channel.ts';
-import { askServer } from './http.ts';
+import { ask } from './http.ts';
 import type { OwnPatches } from './own-patches.ts';
 import { patched, patchedBy } from './patched.ts';
 
@@ -96,7 +96,7 @@ export class PictureShelf {
     this.#questions += 1;
     const question = this.#questions;
     const [{ pictures }, files] = await Promise.all([
-      askServer<{ pictures: Picture[] }>(`/api/pictures?board=${board}`),
+      ask('GET /api/pictures', { query: { board } }),
       this.#database.getAll('files'),
     ]);
     for (const file of files) this.#files.set(file.id, file);
@@ -138,7 +138,7 @@ export class PictureShelf {
     this.#questions += 1;
     const question = this.#questions;
     try {
-      const { pictures } = await askServer<{ pictures: Picture[] }>(`/api/pictures?ids=${ids.join(',')}`);
+      const { pictures } = await ask('GET /api/pictures', { query: { ids: ids.join(',') } });
       this.#failures = 0;
       this.#put(pictures, question, []);
     } catch {

@@ -1,7 +1,7 @@
 import { CHANGE_LIMITS, type Change, type ChangeOutcome } from '@miradero/core/schema';
 import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
-import { askServer, FailedError, RefusedError, UnreachableError } from './http.ts';
+import { ask, askServer, FailedError, RefusedError, UnreachableError } from './http.ts';
 
 const RETRY_MS = [250, 500, 1_000, 2_000, 4_000];
 /** Changes of one request: few enough to be answered quickly, enough to drain a day of work in seconds. */
@@ -13,7 +13,6 @@ const PAGE = 400;
 /** Something at which the server failed so often is set aside, so that what was made after it goes on. */
 const MOST_FAILURES = 3;
 /** Asked when the server failed at something, to tell that apart from a server that fails at everything. */
-const PROBE = '/api/settings';
 
 type Kept<K extends OutboxEntry['kind']> = Extract<OutboxEntry, { kind: K }> & { seq: number };
 
@@ -159,8 +158,9 @@ export class Sender {
     const { board } = batch[0]!;
     const changes = batch.map((entry) => entry.change);
     try {
-      const answer = await askServer<{ outcomes: ChangeOutcome[] }>(`/api/boards/${board}/changes`, 'POST', {
-        changes,
+      const answer = await ask('POST /api/boards/:id/changes', {
+        parameters: { id: board },
+        body: { changes },
       });
       await this.#settle(board, batch, answer.outcomes);
     } catch (error) {
@@ -186,7 +186,7 @@ export class Sender {
     const failures = (this.#failuresAt.get(id) ?? 0) + 1;
     this.#failuresAt.set(id, failures);
     if (failures < MOST_FAILURES) throw error;
-    await askServer(PROBE);
+    await ask('GET /api/settings');
     this.#failuresAt.delete(id);
     return {
       title: `The server failed at this ${failures} times; it is set aside, so that the rest goes on.`,

@@ -1,6 +1,6 @@
 import type { Settings } from '@miradero/core/schema';
 import type { Channel } from './channel.ts';
-import { askServer } from './http.ts';
+import { ask } from './http.ts';
 import type { Outbox } from './outbox.ts';
 import type { OwnPatches } from './own-patches.ts';
 
@@ -54,7 +54,7 @@ export class OwnSettings {
     this.#asked += 1;
     const own = this.#asked;
     try {
-      const { settings } = await askServer<{ settings: Settings }>(PATH);
+      const { settings } = await ask('GET /api/settings');
       // An answer that was asked for before something else became known is out of date.
       if (own !== this.#asked) return;
       this.#confirmed = settings;

@@ -1,5 +1,5 @@
-import type { Picture, SettleCopy, SettledCopy } from '@miradero/core/schema';
-import { askServer } from './http.ts';
+import type { SettleCopy } from '@miradero/core/schema';
+import { ask } from './http.ts';
 import { pathOfPicture } from './picture-shelf.ts';
 import { newGesture } from './steps/index.ts';
 import type { Sync } from './sync.ts';
@@ -7,7 +7,7 @@ import type { Sync } from './sync.ts';
 /**
  * Decides about two near copies, everywhere; one step takes it back.
  *
- * @throws what `askServer` throws; nothing was decided then
+ * @throws what `ask` throws; nothing was decided then
  */
 export async function settleCopy(
   { shelf, steps }: Pick<Sync, 'shelf' | 'steps'>,
@@ -16,8 +16,10 @@ export async function settleCopy(
   keep: SettleCopy['keep'],
 ): Promise<void> {
   const about = { gesture: newGesture(), words: 'Near copies settled', at: location.pathname };
-  const path = `${pathOfPicture(picture)}/copies`;
-  const answer = await askServer<SettledCopy & { picture: Picture }>(path, 'POST', { other, keep });
+  const answer = await ask('POST /api/pictures/:id/copies', {
+    parameters: { id: picture },
+    body: { other, keep },
+  });
   for (const { board, done } of answer.changes) steps.record({ kind: 'change', board, done }, about);
   if (answer.putAway !== null) {
     const [before, after] = [{ isPutAway: false }, { isPutAway: true }];

@@ -1,7 +1,7 @@
 import type { ServerEvent, Session } from '@miradero/core/schema';
 import { type BrowserDatabase, openBrowserDatabase } from './browser-database.ts';
 import { Channel } from './channel.ts';
-import { askServer, writeTo } from './http.ts';
+import { ask, writeTo } from './http.ts';
 import { countKeptElsewhere } from './kept-elsewhere.ts';
 import { Outbox } from './outbox.ts';
 import { OwnPatches } from './own-patches.ts';
@@ -72,7 +72,7 @@ function buildOfPage(): string | undefined {
 
 /** Opens this browser's store for the server's database and starts sending what it holds. */
 export async function startSync(): Promise<Sync> {
-  const session = await askServer<Session>('/api/session');
+  const session = await ask('GET /api/session');
   writeTo(session.databaseId);
   // A window whose store was taken over can send nothing: it leaves that to the others.
   const ending = new AbortController();

@@ -1,10 +1,9 @@
 import { keysOnTop } from '@miradero/core/board';
 import type { Point } from '@miradero/core/geometry';
 import { createLink, heightOf, isLink, LINK_CARD, type Link } from '@miradero/core/items';
-import type { Finds, Picture } from '@miradero/core/schema';
 import { createElement } from 'react';
 import type { Desk, Tool } from '../../desk/index.ts';
-import { askServer, type Gesture, newGesture, RefusedError } from '../../sync/index.ts';
+import { ask, type Gesture, newGesture, RefusedError } from '../../sync/index.ts';
 import { SELECT } from '../../tools/index.ts';
 import { AddressField } from './address-field.tsx';
 
@@ -16,7 +15,7 @@ const TITLE_MOST = 300;
 async function stillOf(address: string, page: string): Promise<PageFacts> {
   try {
     const body = { address, page };
-    const { picture } = await askServer<{ picture: Picture }>('/api/gathering/pictures', 'POST', body);
+    const { picture } = await ask('POST /api/gathering/pictures', { body });
     return { picture: picture.id, pictureWidth: picture.width, pictureHeight: picture.height };
   } catch (error) {
     // A page whose picture cannot be had has its title all the same.
@@ -27,7 +26,7 @@ async function stillOf(address: string, page: string): Promise<PageFacts> {
 
 /** Asks what is at an address: its title, and the first of its pictures as a still. */
 async function factsOf(address: string): Promise<PageFacts> {
-  const finds = await askServer<Finds>('/api/gathering/finds', 'POST', { address });
+  const finds = await ask('POST /api/gathering/finds', { body: { address } });
   if (finds.kind === 'picture') {
     const { id, name, width, height } = finds.picture;
     return { title: name, picture: id, pictureWidth: width, pictureHeight: height };

@@ -6,18 +6,9 @@ import {
   takeBack,
   takeBackFacts,
 } from '@miradero/core/board';
-import type {
-  Board,
-  BoardSnapshot,
-  Change,
-  Picture,
-  RestoreAnswer,
-  Settings,
-  Subject,
-  Tag,
-} from '@miradero/core/schema';
+import type { Change, Picture } from '@miradero/core/schema';
 import type { Channel } from '../channel.ts';
-import { askServer } from '../http.ts';
+import { ask } from '../http.ts';
 import type { Outbox } from '../outbox.ts';
 import type { OwnPatches } from '../own-patches.ts';
 import { patchedBy } from '../patched.ts';
@@ -51,7 +42,7 @@ export interface TakeBackContext {
 /** A board that is not open here: as it is now, by the server and what is on its way there. */
 async function takeBackAway(means: Means, board: string, done: Done): Promise<Reversed> {
   const unsent = await means.outbox.changesOf(board);
-  const { items } = await askServer<BoardSnapshot>(`/api/boards/${board}`);
+  const { items } = await ask('GET /api/boards/:id', { parameters: { id: board } });
   const now = new Map(items.map((item) => [item.id, item]));
   for (const change of unsent) applyChange(now, change);
   const { operations, skipped } = takeBack(now, done);
@@ -69,19 +60,17 @@ const lastOf = (path: string): string => path.slice(path.lastIndexOf('/') + 1);
 async function factsAt(means: Means, path: string, key: Facts | undefined): Promise<Facts | undefined> {
   const read = async (): Promise<Facts | undefined> => {
     if (path.startsWith('/api/pictures/'))
-      return (await askServer<{ picture: Picture }>(path)).picture as object as Facts;
+      return (await ask('GET /api/pictures/:id', { parameters: { id: lastOf(path) } }))
+        .picture as object as Facts;
     if (path.startsWith('/api/boards/'))
-      return (await askServer<{ boards: Board[] }>('/api/boards')).boards.find(
-        ({ id }) => id === lastOf(path),
-      ) as object as Facts;
+      return (await ask('GET /api/boards')).boards.find(({ id }) => id === lastOf(path)) as object as Facts;
     if (path.startsWith('/api/subjects/'))
-      return (await askServer<{ subjects: Subject[] }>('/api/subjects')).subjects.find(
+      return (await ask('GET /api/subjects')).subjects.find(
         ({ id }) => id === lastOf(path),
       ) as object as Facts;
-    if (path === '/api/settings')
-      return (await askServer<{ settings: Settings }>(path)).settings as object as Facts;
+    if (path === '/api/settings') return (await ask('GET /api/settings')).settings as object as Facts;
     if (path === '/api/library/tags')
-      return (await askServer<{ tags: Tag[] }>('/api/library/words')).tags.find(
+      return (await ask('GET /api/library/words')).tags.find(
         ({ name }) => name === key?.name,
       ) as object as Facts;
     return undefined;
@@ -132,15 +121,16 @@ export async function takeActBack({ means, board }: TakeBackContext, act: Act): 
     case 'facts':
       return takeBackOfFacts(means, act);
     case 'bulk': {
-      const body = { before: act.before, after: act.after };
-      const answer = await askServer<RestoreAnswer>('/api/library/restore', 'POST', body);
+      const answer = await ask('POST /api/library/restore', {
+        body: { before: [...act.before], after: [...act.after] },
+      });
       const { before, after, skipped } = answer;
       return { skipped, ...(after.length > 0 ? { act: { kind: 'bulk', before, after } } : {}) };
     }
     case 'copies': {
       const { picture, other, isSettled } = act;
       const keep = isSettled ? 'undecided' : 'both';
-      await askServer(`/api/pictures/${picture}/copies`, 'POST', { other, keep });
+      await ask('POST /api/pictures/:id/copies', { parameters: { id: picture }, body: { other, keep } });
       return { act: { ...act, isSettled: !isSettled }, skipped: 0 };
     }
   }

@@ -42,16 +42,14 @@ export const bodyParser = parserWith(strict);
 /** The same for queries, whose values arrive as text. */
 export const queryParser = parserWith(coercing);
 export const compileSchema = (schema: object): ValidateFunction => strict.compile(schema);
-
-export function parseUuid(
-  text: unknown,
-  missing: 'board-missing' | 'picture-missing' | 'subject-missing',
-): string {
-  if (typeof text !== 'string' || !UUID.test(text)) throw new ProblemError(missing);
-  return text;
+/** @returns a check that says what is wrong, or undefined */
+export function parserOf(schema: object): (value: unknown) => ErrorObject[] | undefined {
+  const validate = compileSchema(schema);
+  return (value) => (validate(value) ? undefined : (validate.errors ?? []));
 }
 
-export function parseHash(text: unknown): string {
-  if (typeof text !== 'string' || !/^[0-9a-f]{64}$/.test(text)) throw new ProblemError('level-missing');
+/** @throws ProblemError `picture-missing` for what is no id */
+export function pictureIdFrom(text: string): string {
+  if (!UUID.test(text)) throw new ProblemError('picture-missing');
   return text;
 }

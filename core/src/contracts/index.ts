@@ -1,0 +1,3 @@
+export * from './contract.ts';
+export * from './problems.ts';
+export * from './routes.ts';
