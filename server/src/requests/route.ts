@@ -35,9 +35,19 @@ export interface Asked<Name, C> {
   readonly response: Response;
 }
 
+/** An answer that is JSON already. */
+export class JsonText<T> {
+  readonly text: string;
+  /** Never set: carries the type. */
+  declare readonly type?: T;
+  constructor(text: string) {
+    this.text = text;
+  }
+}
+
 type Handler<Name, C> = (
   asked: Asked<Name, C>,
-) => Promise<AnswerOf<C> extends undefined ? void : AnswerOf<C>>;
+) => Promise<AnswerOf<C> extends undefined ? void : AnswerOf<C> | JsonText<AnswerOf<C>>>;
 
 /** A contract with what keeps it. */
 export interface Route {
@@ -105,9 +115,10 @@ function handlerOf(
     const value = await handle(asked);
     if (answer === 'nothing') response.end();
     if (!isJson(answer)) return;
-    const unfit = parseAnswer?.(JSON.parse(JSON.stringify(value)));
+    const text = value instanceof JsonText ? value.text : JSON.stringify(value);
+    const unfit = parseAnswer?.(JSON.parse(text));
     if (unfit) throw new TypeError(`${request.method} ${request.path} answers wrongly: ${explain(unfit)}`);
-    response.json(value);
+    response.type('json').send(text);
   };
 }
 

@@ -1,3 +1,4 @@
+import { preparePainter } from '../stage/index.ts';
 import { BoardSession, type Sync } from '../sync/index.ts';
 import { Desk } from './desk.ts';
 
@@ -46,6 +47,7 @@ export class OpenDesks {
   }
 
   async #open(id: string): Promise<Desk> {
+    preparePainter();
     const [session] = await Promise.all([BoardSession.open(this.#sync, id), this.#sync.shelf.loadBoard(id)]);
     return new Desk(this.#sync, session);
   }

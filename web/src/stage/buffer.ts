@@ -9,6 +9,7 @@ export interface Buffer {
   readonly staleness: number;
   readonly isSharp: boolean;
   readonly isComplete: boolean;
+  readonly isAwaiting: boolean;
   readonly except: readonly string[];
   /** Parts painted again since, in pixels of the bitmap; later ones lie above. */
   readonly patches: readonly { readonly bitmap: ImageBitmap; readonly x: number; readonly y: number }[];

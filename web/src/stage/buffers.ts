@@ -30,6 +30,8 @@ const MAX_PATCHES = 120;
 const FLATTEN_AFTER_MS = 400;
 /** While moving, a buffer whose scale is off by more than this factor is renewed early. */
 const COARSE = 1.6;
+/** A view that lacks pixels which are on their way is painted no larger before they are there, or so long has passed. */
+const LOADING_MS = 300;
 
 /** Items under a hand, painted once on nothing and moved as a whole. */
 interface Lifted {
@@ -221,6 +223,8 @@ export class Buffers {
     const isStale = front.staleness !== this.#staleness;
     const isExact = isNear(front.scale, now.scale) && isCovering;
     if (!isExact || isStale) return () => this.#paintFront(now, isExact ? MARGIN : 0, except);
+    const waitMs = this.#paintedAtMs + LOADING_MS - nowMs;
+    if (front.isAwaiting && waitMs > 0) return waitMs;
     if (
       !containsRectangle(
         inflate(front.view, 1e-6),
@@ -363,10 +367,10 @@ export class Buffers {
     const version = this.#feed.version;
     const staleness = this.#staleness;
     const frame: PaintedFrame = await this.#feed.painter.paint(request);
-    const { bitmap, isSharp, isComplete } = frame;
+    const { bitmap, isSharp, isComplete, isAwaiting } = frame;
     // The worker rounds to whole pixels; the scale that came of it is what blitting must use.
     const { view, scale, except = [] } = request;
-    return { bitmap, view, scale, version, staleness, isSharp, isComplete, except, patches: [] };
+    return { bitmap, view, scale, version, staleness, isSharp, isComplete, isAwaiting, except, patches: [] };
   }
 }
 

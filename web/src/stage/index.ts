@@ -1,4 +1,5 @@
 export * from './gestures.ts';
 export type { SceneSource } from './messages.ts';
+export { preparePainter } from './painter-link.ts';
 export * from './scene-feed.ts';
 export * from './stage-view.ts';

@@ -73,6 +73,8 @@ export interface PaintedFrame {
   readonly isSharp: boolean;
   /** False while a picture in it has no pixels at all yet, not even its small copy. */
   readonly isComplete: boolean;
+  /** Not complete, and what it lacks is on its way: news of it will come. */
+  readonly isAwaiting: boolean;
 }
 
 export interface WorkerReport {

@@ -21,7 +21,13 @@ class FakeWorker {
   answer() {
     const last = this.heard.findLast((message) => message.kind === 'paint');
     if (last?.kind !== 'paint') throw new Error('nothing was asked');
-    const frame = { id: last.request.id, bitmap: {} as ImageBitmap, isSharp: true, isComplete: true };
+    const frame = {
+      id: last.request.id,
+      bitmap: {} as ImageBitmap,
+      isSharp: true,
+      isComplete: true,
+      isAwaiting: false,
+    };
     this.onmessage({ data: { kind: 'painted', frame } });
   }
 }

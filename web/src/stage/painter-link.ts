@@ -25,8 +25,19 @@ const AGAIN_WITHIN_MS = 10_000;
 const RETRY_MS = 5_000;
 
 type MakeWorker = () => Worker;
-const makePainter: MakeWorker = () =>
+const freshWorker: MakeWorker = () =>
   new Worker(new URL('./worker/painter.worker.ts', import.meta.url), { type: 'module' });
+
+let prepared: Worker | undefined;
+/** Starts a painting worker for the board that is opened next: it reads its program while the board is on its way. */
+export function preparePainter(): void {
+  prepared ??= freshWorker();
+}
+function makePainter(): Worker {
+  const worker = prepared ?? freshWorker();
+  prepared = undefined;
+  return worker;
+}
 
 /** The painting worker of one board in one window; every view of that board shares it. One that fails is started anew. */
 export class PainterLink {

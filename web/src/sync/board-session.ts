@@ -12,6 +12,8 @@ import type { Sync } from './sync.ts';
 type Listener = (touched: ReadonlySet<string>) => void;
 
 const AGAIN_MS = 1_000;
+/** The answer to a change of one's own comes within so long after the news of it. */
+const OWN_MS = 250;
 
 /**
  * A board as one window has it open: what is shown, what is being previewed, undo and redo. Every alteration goes
@@ -34,6 +36,9 @@ export class BoardSession {
   #standing: readonly Item[] | undefined;
   #isClosed = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
+  #ownTimer: ReturnType<typeof setTimeout> | undefined;
+  /** The newest revision that anybody spoke of. */
+  #told = 0;
 
   private constructor(sync: Sync, snapshot: BoardSnapshot, pending: readonly Change[]) {
     this.id = snapshot.board.id;
@@ -71,6 +76,7 @@ export class BoardSession {
   close(): void {
     this.#isClosed = true;
     clearTimeout(this.#timer);
+    clearTimeout(this.#ownTimer);
     this.#unsubscribe();
     this.#detach();
     this.#facts.close();
@@ -195,10 +201,22 @@ export class BoardSession {
       void this.#fetchLog();
       void this.#facts.ask();
     }
-    if (event.kind === 'board' && event.board === this.id && event.revision > this.#replica.revision) {
-      void this.#fetchLog();
-    }
+    if (event.kind === 'board' && event.board === this.id) this.#hearOf(event.revision);
     if (event.kind === 'board-facts' && event.board === this.id) void this.#facts.ask();
+  }
+
+  /** While changes of this browser are on their way, news are most likely of those, and the answer to them tells all. */
+  #hearOf(revision: number): void {
+    this.#told = Math.max(this.#told, revision);
+    if (this.#told <= this.#replica.revision) return;
+    if (this.#replica.pending.length === 0) {
+      void this.#fetchLog();
+      return;
+    }
+    this.#ownTimer ??= setTimeout(() => {
+      this.#ownTimer = undefined;
+      if (!this.#isClosed && this.#told > this.#replica.revision) void this.#fetchLog();
+    }, OWN_MS);
   }
 
   /** A refused change goes from the screen and from the steps: there is nothing left of it to take back. */

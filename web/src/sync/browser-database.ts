@@ -79,7 +79,7 @@ export interface RefusedChange {
 
 interface Schema extends DBSchema {
   outbox: { key: number; value: OutboxEntry };
-  files: { key: string; value: WaitingFile };
+  files: { key: string; value: WaitingFile; indexes: { refusal: string } };
   refused: { key: string; value: RefusedChange };
   errands: { key: string; value: Errand };
   steps: { key: [string, number]; value: KeptStep };
@@ -99,15 +99,17 @@ export function openBrowserDatabase(
   databaseId: string,
   onTakenOver: () => void = () => {},
 ): Promise<BrowserDatabase> {
-  return openDB<Schema>(`miradero-${databaseId}`, 3, {
-    upgrade(database, before) {
+  return openDB<Schema>(`miradero-${databaseId}`, 4, {
+    upgrade(database, before, _after, transaction) {
       if (before < 1) {
         database.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
         database.createObjectStore('files', { keyPath: 'id' });
         database.createObjectStore('refused', { keyPath: 'id' });
       }
       if (before < 2) database.createObjectStore('errands', { keyPath: 'id' });
-      database.createObjectStore('steps', { keyPath: ['window', 'number'] });
+      if (before < 3) database.createObjectStore('steps', { keyPath: ['window', 'number'] });
+      // Holds those that were refused, so that they are counted without being read.
+      transaction.objectStore('files').createIndex('refusal', 'refusal');
     },
     // A later version of the application wants to alter the stores: let it.
     blocking: (_current, _blocked, event) => {

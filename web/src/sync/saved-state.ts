@@ -160,16 +160,17 @@ export class SavedState {
     while (this.#isStale) {
       this.#isStale = false;
       const transaction = this.#database.transaction(['outbox', 'files', 'refused']);
-      const [changes, refused, kept] = await Promise.all([
+      const [changes, refusedChanges, kept, refusedFiles] = await Promise.all([
         transaction.objectStore('outbox').count(),
         transaction.objectStore('refused').count(),
-        transaction.objectStore('files').getAll(),
+        transaction.objectStore('files').count(),
+        transaction.objectStore('files').index('refusal').count(),
       ]);
-      const files = kept.filter((file) => file.refusal === undefined).length;
+      const files = kept - refusedFiles;
       const { unwritten, trouble } = this.#outbox;
       const settled = changes + files > 0 ? 'kept' : this.#isTurning ? 'keeping' : 'saved';
       const state = unwritten === 0 ? settled : trouble ? 'unkept' : 'keeping';
-      this.#set({ state, changes, files, refused: refused + kept.length - files });
+      this.#set({ state, changes, files, refused: refusedChanges + refusedFiles });
     }
   }
 

@@ -18,8 +18,9 @@ function answer(request: PaintRequest): void {
   const canvas = new OffscreenCanvas(width, height);
   const context = canvas.getContext('2d', { alpha: request.ground === null })!;
   const painted = paint(context, scene, cache, request);
+  const isAwaiting = !painted.isComplete && cache.report().loading > 0;
   const bitmap = canvas.transferToImageBitmap();
-  tell({ kind: 'painted', frame: { id: request.id, bitmap, ...painted } }, [bitmap]);
+  tell({ kind: 'painted', frame: { id: request.id, bitmap, isAwaiting, ...painted } }, [bitmap]);
 }
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {

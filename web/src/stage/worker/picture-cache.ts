@@ -68,7 +68,12 @@ export class PictureCache {
   }
 
   putSources(sources: readonly SceneSource[]): void {
-    for (const source of sources) this.#sources.set(source.id, source);
+    for (const source of sources) {
+      this.#sources.set(source.id, source);
+      // The smallest copies of a whole board come by one request, best before its first frame.
+      if (source.atlas) this.#wantAtlas(source.atlas.hash32);
+    }
+    this.#pump();
     this.tellNews();
   }
 
@@ -234,10 +239,16 @@ export class PictureCache {
     const image = this.#use(key);
     if (image === undefined) {
       // An atlas shows a whole board by one request: before everything else.
-      if (urgency > 0) this.#want(key, Number.MAX_VALUE, () => fetchBitmap(`/api/atlases/${hash}`));
+      if (urgency > 0) this.#wantAtlas(hash);
       return undefined;
     }
     return { image, ...atlasCellOrigin(slot, cell), ...sizeAtSide(source.width, source.height, cell) };
+  }
+
+  #wantAtlas(hash: string): void {
+    const key = `atlas:${hash}`;
+    if (this.#held.has(key)) return;
+    this.#want(key, Number.MAX_VALUE, () => fetchBitmap(`/api/atlases/${hash}`));
   }
 
   #wantSide(source: SceneSource, side: number, urgency: number): void {
