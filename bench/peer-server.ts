@@ -16,9 +16,16 @@ async function sceneOf(address: string, board: string): Promise<PeerScene> {
   const ask = async <T>(path: string) => (await (await fetch(`${address}${path}`)).json()) as T;
   const { items } = await ask<{ items: Item[] }>(`/api/boards/${board}`);
   const { pictures } = await ask<{ pictures: Picture[] }>(`/api/pictures?board=${board}`);
-  const indices = new Map(pictures.map((picture, index) => [picture.id, index]));
+  // What has no levels yet cannot be shown by anybody: a board on which something like that stands is none to compare on.
+  const small = new Map(
+    pictures.map(({ id, levels }) => [id, levels.find(({ side }) => side === 128)?.hash]),
+  );
+  const shown = [...small].flatMap(([id, hash]) => (hash === undefined ? [] : [{ id, hash }]));
+  if (shown.length < small.size)
+    throw new Error(`${small.size - shown.length} pictures of the board have no levels yet`);
+  const indices = new Map(shown.map(({ id }, index) => [id, index]));
   return {
-    images: pictures.map((picture) => `/levels/${picture.levels.find(({ side }) => side === 128)!.hash}`),
+    images: shown.map(({ hash }) => `/levels/${hash}`),
     placements: items.flatMap((item) =>
       item.kind === 'placement' ? [[item.centre.x, item.centre.y, indices.get(item.picture)!] as const] : [],
     ),

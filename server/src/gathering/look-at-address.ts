@@ -11,6 +11,7 @@ import {
 } from '@miradero/core/picture';
 import type { AboutPicture, Finds, FoundPage, FoundPicture, Picture } from '@miradero/core/schema';
 import { cutText, storableText } from '@miradero/core/text';
+import pMap from 'p-map';
 import { type Intake, takeIn } from '../intake/take-in.ts';
 import type { PagePicture, Version } from '../pages/page-pictures.ts';
 import { DecodeError } from '../pixels/decoding/decoders.ts';
@@ -95,17 +96,6 @@ async function sidesOf(
   }
 }
 
-async function inTurn<T, R>(values: readonly T[], work: (value: T) => Promise<R>): Promise<R[]> {
-  const results: R[] = [];
-  let next = 0;
-  const worker = async () => {
-    for (let index = next++; index < values.length; index = next++)
-      results[index] = await work(values[index]!);
-  };
-  await Promise.all(Array.from({ length: HEADS_AT_ONCE }, worker));
-  return results;
-}
-
 /** The versions worth asking, the most promising first: what is linked or named without a width may be the original. */
 const ordered = (versions: readonly Version[]): Version[] =>
   [...versions].sort((one, other) => (other.width ?? 1e9) - (one.width ?? 1e9));
@@ -140,8 +130,10 @@ async function findOnPage(
   });
   const { title, creator, licence } = facts;
   const signal = AbortSignal.timeout(allHeadsMs);
-  const measured = await inTurn(pictures.slice(0, MOST_HEADS), (one) =>
-    measure(gathering, one, address, signal),
+  const measured = await pMap(
+    pictures.slice(0, MOST_HEADS),
+    (one) => measure(gathering, one, address, signal),
+    { concurrency: HEADS_AT_ONCE },
   );
   const found = new Map<string, FoundPicture>();
   let leftOut = 0;

@@ -2,6 +2,7 @@ import { arrange, boundsOf, keysOnTop, type Shape } from '@miradero/core/board';
 import { centreOf, overlaps, type Point, type Rectangle } from '@miradero/core/geometry';
 import { createPlacement, isPlacement, picturesOf } from '@miradero/core/items';
 import { nextOfSeries, readableName } from '@miradero/core/picture';
+import pMap from 'p-map';
 import type { Arrival, Desk } from '../desk/index.ts';
 import { type Gesture, newGesture } from '../sync/index.ts';
 import type { BroughtFile } from './brought.ts';
@@ -163,28 +164,26 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
   const standing = new StandingTogether(desk);
   const again: string[] = [];
   const fresh: string[] = [];
-  const queue = good.map((incoming, index) => ({ incoming, place: places[index]! }));
-  const work = async () => {
-    for (let next = queue.shift(); next; next = queue.shift()) {
-      const { file, shape, name, key } = next.incoming;
-      try {
-        if (gathering.report.isStopped) standing.leaveOut(key);
-        else {
-          const { picture, isKnown } = await keepFile(desk.sync, file, shape, name, next.incoming);
-          // The bytes are kept before the placement stands, so that a lost tab loses nothing.
-          const { width, height } = shape;
-          const place = { centre: centreOf(next.place), width: next.place.width };
-          standing.add(key, { id: picture, width, height, place });
-          (isKnown ? again : fresh).push(picture);
-        }
-        gathering.end();
-      } catch (error) {
-        gathering.end({ what: file.name, why: whyNot(error) });
-        standing.leaveOut(key);
+  const keep = async (incoming: Incoming, index: number) => {
+    const { file, shape, name, key } = incoming;
+    try {
+      if (gathering.report.isStopped) standing.leaveOut(key);
+      else {
+        const { picture, isKnown } = await keepFile(desk.sync, file, shape, name, incoming);
+        // The bytes are kept before the placement stands, so that a lost tab loses nothing.
+        const { width, height } = shape;
+        const free = places[index]!;
+        const place = { centre: centreOf(free), width: free.width };
+        standing.add(key, { id: picture, width, height, place });
+        (isKnown ? again : fresh).push(picture);
       }
+      gathering.end();
+    } catch (error) {
+      gathering.end({ what: file.name, why: whyNot(error) });
+      standing.leaveOut(key);
     }
   };
-  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  await pMap(good, keep, { concurrency: AT_ONCE });
   standing.settle();
   const failures = gathering.report.failures.slice(known);
   if (failures.length > 0) sayFailures(desk, failures);

@@ -1,6 +1,7 @@
 import type { Point } from '@miradero/core/geometry';
 import { kindOf, picturesOf } from '@miradero/core/items';
 import type { Picture } from '@miradero/core/schema';
+import pMap from 'p-map';
 import type { Desk } from '../desk/index.ts';
 import {
   ask,
@@ -180,21 +181,17 @@ async function runAll(sync: Sync, desk: Desk | undefined, errands: readonly Erra
   if (mine.length === 0) return;
   for (const { id } of mine) running.add(id);
   gatheringOf(sync).begin(mine.length);
-  const queue = [...mine];
   const gesture: Run = { gesture: newGesture(), count: 0, items: [], pictures: [], known: [] };
-  const work = async () => {
-    for (let next = queue.shift(); next; next = queue.shift()) {
-      const errand = next;
-      // Another window may be at it.
-      await navigator.locks.request(`miradero-errand-${errand.id}`, { ifAvailable: true }, async (lock) => {
-        if (lock) await run(sync, desk, errand, gesture);
-        else gatheringOf(sync).end();
-      });
-      running.delete(errand.id);
-    }
+  const runOne = async (errand: Errand) => {
+    // Another window may be at it.
+    await navigator.locks.request(`miradero-errand-${errand.id}`, { ifAvailable: true }, async (lock) => {
+      if (lock) await run(sync, desk, errand, gesture);
+      else gatheringOf(sync).end();
+    });
+    running.delete(errand.id);
   };
   const before = gatheringOf(sync).report.failures.length;
-  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  await pMap(mine, runOne, { concurrency: AT_ONCE });
   sayWhatFailed(sync, desk, gatheringOf(sync).report.failures.slice(before));
   if (gesture.known.length > 0) {
     const { known } = gesture;

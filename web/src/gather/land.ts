@@ -1,3 +1,4 @@
+import pMap from 'p-map';
 import type { Sync } from '../sync/index.ts';
 import { nameFor } from './arrive.ts';
 import type { BroughtFile } from './brought.ts';
@@ -20,7 +21,6 @@ export async function land(
   const gathering = gatheringOf(sync);
   gathering.begin(brought.length);
   const taken = new Set(sync.shelf.names());
-  const queue = [...brought];
   const names: string[] = [];
   let known = 0;
   const keep = async (one: BroughtFile) => {
@@ -37,16 +37,11 @@ export async function land(
     names.push(name);
     gathering.end();
   };
-  const work = async () => {
-    for (let next = queue.shift(); next; next = queue.shift()) {
-      if (gathering.report.isStopped) gathering.end();
-      else {
-        const { name } = next.file;
-        await keep(next).catch((error) => gathering.end({ what: name, why: whyNot(error) }));
-      }
-    }
+  const keepOrSay = async (one: BroughtFile) => {
+    if (gathering.report.isStopped) gathering.end();
+    else await keep(one).catch((error) => gathering.end({ what: one.file.name, why: whyNot(error) }));
   };
-  await Promise.all(Array.from({ length: AT_ONCE }, work));
+  await pMap(brought, keepOrSay, { concurrency: AT_ONCE });
   if (known > 0)
     gathering.say(known === 1 ? 'One of them was here already.' : `${known} of them were here already.`);
   return names;
