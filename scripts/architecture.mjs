@@ -46,6 +46,11 @@ const ROOMS = {
     ['stage', 'sync'],
   ],
 };
+/** Large rooms have rooms of their own inside, with an order, too; what stands beside those may use all of them. */
+const INNER = {
+  'web/gather': [['pages'], ['sheets'], ['keeping'], ['reading']],
+  'web/library': [['pages'], ['wall', 'labels'], ['finding']],
+};
 /** What serves every room: settings, and how programs are run. */
 const SHARED = { server: ['settings.ts', 'programs.ts'] };
 const WORKSPACES = {
@@ -113,6 +118,12 @@ export function faultOf(from, specifier) {
   if (!ROOMS[workspace]) return undefined;
   const [, , fromRoom, fromFile] = from.split('/');
   const [, , toRoom, toFile] = to.split('/');
+  const inner = INNER[`${workspace}/${fromRoom}`];
+  if (inner && fromRoom === toRoom && !isTest(from)) {
+    const level = (path) => inner.findIndex((rooms) => rooms.includes(path.split('/')[3]));
+    const [above, below] = [level(from), level(to)];
+    if (above > below && below >= 0) return `${fromFile} may not use ${toFile}: arrows point downward`;
+  }
   if (SHARED[workspace]?.includes(to.split('/').slice(2).join('/'))) return undefined;
   const isInRoom = fromFile !== undefined;
   if (toFile === undefined || (isInRoom && fromRoom === toRoom) || isTest(from)) return undefined;

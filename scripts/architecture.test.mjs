@@ -32,6 +32,8 @@ test('refuses arrows that point upward, past an index, out of core or into web',
   assert.match(faultOf('server/src/main.ts', '@miradero/web/x'), /may not use web/);
   assert.match(faultOf('server/src/database/owner.ts', '../boards/routes.ts'), /downward/);
   assert.match(faultOf('web/src/stage/scene.ts', '../boards/index.ts'), /downward/);
+  assert.match(faultOf('web/src/gather/reading/read-html.ts', '../keeping/bring.ts'), /downward/);
+  assert.equal(faultOf('web/src/gather/keeping/bring.ts', '../reading/read-html.ts'), undefined);
 });
 
 test('lets arrows pass that point downward', () => {

@@ -10,9 +10,9 @@ const HOST = 'src/app/command-host.tsx';
 const PAGE_MODULES: Readonly<Record<string, readonly string[]>> = {
   '^/boards/': ['src/boards/board-page.tsx', HOST],
   '^/(?:boards)?$': ['src/boards/boards-page.tsx', HOST],
-  '^/library|^/sources': ['src/library/library-page.tsx', HOST],
+  '^/library|^/sources': ['src/library/pages/library-page.tsx', HOST],
   '^/subjects': ['src/subjects/subjects-page.tsx', HOST],
-  '^/(?:landing|bring|clip)': ['src/gather/landing-page.tsx', HOST],
+  '^/(?:landing|bring|clip)': ['src/gather/pages/landing-page.tsx', HOST],
   '^/settings': ['src/owner/settings-page.tsx', HOST],
   '^/perch/': ['src/perch/perch-page.tsx'],
 };

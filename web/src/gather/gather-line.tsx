@@ -2,8 +2,8 @@ import { Popover } from 'radix-ui';
 import { useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { useSync } from '../shell/index.ts';
-import { forgetErrands, resumeErrands } from './errands.ts';
-import { gatheringOf } from './gathering.ts';
+import { forgetErrands, resumeErrands } from './keeping/errands.ts';
+import { gatheringOf } from './keeping/gathering.ts';
 
 const WORD = 'underline decoration-1 underline-offset-3';
 

@@ -1,10 +1,10 @@
-export { BringPage } from './bring-page.tsx';
-export { ClipPage } from './clip-page.tsx';
 export { GatherLine } from './gather-line.tsx';
 export { GatherRoom } from './gather-room.tsx';
 export { GatherWords } from './gather-words.tsx';
-export { type Aim, gatheringOf } from './gathering.ts';
+export { type Aim, gatheringOf } from './keeping/gathering.ts';
+export { placeOnBoard } from './keeping/place-on-board.ts';
 export { LandingLink } from './landing-link.tsx';
-export { LandingPage } from './landing-page.tsx';
-export { placeOnBoard } from './place-on-board.ts';
+export { BringPage } from './pages/bring-page.tsx';
+export { ClipPage } from './pages/clip-page.tsx';
+export { LandingPage } from './pages/landing-page.tsx';
 export { listenForIncoming, OWN_DRAG } from './use-incoming.ts';

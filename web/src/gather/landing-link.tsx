@@ -1,5 +1,5 @@
 import { Link } from 'react-router';
-import { useLanding } from './use-landing.ts';
+import { useLanding } from './pages/use-landing.ts';
 
 /** The way to the landing, with how much lies there. */
 export function LandingLink() {

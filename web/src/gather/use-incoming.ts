@@ -4,11 +4,11 @@ import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import type { Sync } from '../sync/index.ts';
-import { bring, type Destination } from './bring.ts';
-import type { BroughtFile } from './brought.ts';
-import { gatheringOf } from './gathering.ts';
-import { readClipboard, readDragged } from './read-transfer.ts';
-import { walk } from './walk-folders.ts';
+import { bring, type Destination } from './keeping/bring.ts';
+import { gatheringOf } from './keeping/gathering.ts';
+import type { BroughtFile } from './reading/brought.ts';
+import { readClipboard, readDragged } from './reading/read-transfer.ts';
+import { walk } from './reading/walk-folders.ts';
 
 const NOTHING_PASTED = 'Nothing on the clipboard can be taken in.';
 const NOTHING_DROPPED = 'Nothing in it can be taken in: pictures can, as files or from a page.';

@@ -1,3 +1,3 @@
-export { LibraryPage } from './library-page.tsx';
-export { PicturePage } from './picture-page.tsx';
-export { SourcesPage } from './sources-page.tsx';
+export { LibraryPage } from './pages/library-page.tsx';
+export { PicturePage } from './pages/picture-page.tsx';
+export { SourcesPage } from './pages/sources-page.tsx';

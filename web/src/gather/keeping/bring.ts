@@ -1,0 +1,78 @@
+import { keysOnTop } from '@miradero/core/board';
+import type { Point } from '@miradero/core/geometry';
+import { createNote, NOTE_TYPE, noteHeightFor } from '@miradero/core/items';
+import { NOTE_MOST } from '@miradero/core/schema';
+import { cutText, storableText } from '@miradero/core/text';
+import type { Desk } from '../../desk/index.ts';
+import type { Sync } from '../../sync/index.ts';
+import type { Brought } from '../reading/brought.ts';
+import { ArchiveError, isArchive, openArchive } from '../reading/open-archive.ts';
+import { arrive } from './arrive.ts';
+import { fetchAll } from './errands.ts';
+import { gatheringOf } from './gathering.ts';
+import { land } from './land.ts';
+
+/** Where what is brought goes: to a point of a board, or without one to the landing. */
+export interface Destination {
+  readonly sync: Sync;
+  readonly desk: Desk | undefined;
+  readonly at: Point;
+  /** A board that is not in front: files go straight there. */
+  readonly board?: { readonly id: string; readonly name: string };
+}
+
+/** Archives give what is in them. */
+async function unpacked(sync: Sync, desk: Desk | undefined, brought: readonly Brought[]): Promise<Brought[]> {
+  const found: Brought[] = [];
+  for (const one of brought) {
+    if (one.kind !== 'file' || !(await isArchive(one.file).catch(() => false))) {
+      found.push(one);
+      continue;
+    }
+    try {
+      for (const file of await openArchive(one.file)) found.push({ kind: 'file', file });
+    } catch (error) {
+      if (!(error instanceof ArchiveError)) throw error;
+      gatheringOf(sync).begin(1);
+      gatheringOf(sync).end({ what: one.file.name, why: error.message });
+      const words = `${one.file.name} was not taken in. ${error.message}`;
+      if (desk) desk.say(words);
+      else gatheringOf(sync).say(words);
+    }
+  }
+  return found;
+}
+
+/** A piece of text becomes a note where the pointer is. */
+function note(desk: Desk, whole: string, at: Point): void {
+  const text = cutText(storableText(whole), NOTE_MOST);
+  if (text.length < whole.length)
+    desk.say(`A note holds ${NOTE_MOST.toLocaleString('en')} characters; what came after them was left out.`);
+  const width = NOTE_TYPE.width / (desk.view?.camera.scale ?? 1);
+  const height = noteHeightFor(text, width);
+  const create = createNote({
+    ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]! },
+    ...{ centre: { x: at.x + width / 2, y: at.y + height / 2 }, width, height, text },
+  });
+  desk.session.commit([{ create }]);
+  desk.select([create.id]);
+}
+
+/** Brings anything in, each kind its own way. */
+export async function bring(
+  { sync, desk, at, board }: Destination,
+  given: readonly Brought[],
+): Promise<void> {
+  const brought = await unpacked(sync, desk, given);
+  const files = brought.filter((one) => one.kind === 'file');
+  const addresses = brought.filter((one) => one.kind === 'address');
+  const texts = brought.filter((one) => one.kind === 'text');
+  for (const { text } of texts) {
+    if (desk) note(desk, text, at);
+    else gatheringOf(sync).say('A text becomes a note on a board; open one and paste it there.');
+  }
+  const coming: Promise<unknown>[] = [];
+  if (files.length > 0) coming.push(desk ? arrive(desk, files, at) : land(sync, files, board));
+  if (addresses.length > 0) coming.push(fetchAll(sync, desk, addresses, at));
+  await Promise.all(coming);
+}

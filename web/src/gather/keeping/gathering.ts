@@ -1,0 +1,128 @@
+import type { FoundPage, View } from '@miradero/core/schema';
+import type { Sync } from '../../sync/index.ts';
+
+export interface Failure {
+  readonly what: string;
+  /** Where it was asked for, where it was no file: such can be asked for again. */
+  readonly address?: string;
+  readonly why: string;
+}
+
+/** A page of the web, or a folder of the disk, from which some pictures are to be picked. */
+export type Picking =
+  | { readonly kind: 'page'; readonly page: FoundPage }
+  | { readonly kind: 'folder'; readonly title: string; readonly files: readonly File[] };
+
+/** What is being looked for: a part of a subject, perhaps from a certain side. What comes in while it stands is given to it. */
+export interface Aim {
+  readonly words: string;
+  readonly subject: string;
+  /** The part, or the subject itself. */
+  readonly part: string;
+  readonly view?: View;
+}
+
+/** How far the present gathering is: files looked at and kept, addresses asked. */
+export interface GatheringReport {
+  readonly total: number;
+  readonly done: number;
+  readonly failures: readonly Failure[];
+  readonly isStopped: boolean;
+  readonly picking: Picking | undefined;
+  readonly aim: Aim | undefined;
+  /** What was just said to somebody who has no board in front. */
+  readonly notice: string;
+}
+
+const NOTHING: GatheringReport = {
+  total: 0,
+  done: 0,
+  failures: [],
+  isStopped: false,
+  picking: undefined,
+  aim: undefined,
+  notice: '',
+};
+
+/** What this window is bringing in right now; one quiet line tells of it. */
+export class Gathering {
+  readonly #listeners = new Set<() => void>();
+  #report = NOTHING;
+  #stopping = new AbortController();
+
+  get report(): GatheringReport {
+    return this.#report;
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+
+  /** So many more are coming. */
+  begin(count: number): void {
+    const { total, done } = this.#report;
+    const isFresh = total === done;
+    if (this.#stopping.signal.aborted) this.#stopping = new AbortController();
+    this.#set({ total: isFresh ? count : total + count, done: isFresh ? 0 : done, isStopped: false });
+  }
+
+  /** One of them is in, or is not. */
+  end(failure?: Failure): void {
+    this.#set({
+      done: this.#report.done + 1,
+      failures: failure ? [...this.#report.failures, failure] : this.#report.failures,
+    });
+  }
+
+  /** What an earlier visit could not bring in, said once more. */
+  recall(failures: readonly Failure[]): void {
+    const known = new Set(this.#report.failures.map(({ what }) => what));
+    const forgotten = failures.filter(({ what }) => !known.has(what));
+    if (forgotten.length > 0) this.#set({ failures: [...this.#report.failures, ...forgotten] });
+  }
+
+  /** Aborted when the person stops what is coming in, until something comes anew. */
+  get signal(): AbortSignal {
+    return this.#stopping.signal;
+  }
+
+  /** What is being read is kept; what is asked for is asked no more, the one that is under way included. */
+  stop(): void {
+    this.#stopping.abort();
+    this.#set({ isStopped: true });
+  }
+
+  forget(): void {
+    this.#set({ failures: [] });
+  }
+
+  pick(picking: Picking | undefined): void {
+    this.#set({ picking });
+  }
+
+  aimAt(aim: Aim | undefined): void {
+    this.#set({ aim });
+  }
+
+  say(notice: string): void {
+    this.#set({ notice });
+  }
+
+  #set(part: Partial<GatheringReport>): void {
+    this.#report = { ...this.#report, ...part };
+    for (const listener of this.#listeners) listener();
+  }
+}
+
+const perSync = new WeakMap<Sync, Gathering>();
+
+/** The gathering of this window. */
+export function gatheringOf(sync: Sync): Gathering {
+  let gathering = perSync.get(sync);
+  if (!gathering) {
+    gathering = new Gathering();
+    perSync.set(sync, gathering);
+  }
+  return gathering;
+}

@@ -1,0 +1,39 @@
+import type { Bulk } from '@miradero/core/schema';
+import { type Sync, tellMany } from '../../sync/index.ts';
+
+/** Tells many pictures the same, in the order in which it was asked for, and says what came of it. */
+export class BulkTeller {
+  #notice = '';
+  readonly #listeners = new Set<() => void>();
+  #last: Promise<void> = Promise.resolve();
+
+  get notice(): string {
+    return this.#notice;
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  };
+
+  /** @param words - what was done, as it will be said when it is taken back */
+  tell(sync: Sync, bulk: Bulk, words: string): Promise<void> {
+    this.#last = this.#last.then(async () => {
+      try {
+        const count = await tellMany(sync, bulk, words);
+        this.say(`${words}: ${count === 1 ? 'one picture' : `${count} pictures`}.`);
+      } catch (error) {
+        this.say(`Nothing was altered: ${error instanceof Error ? error.message : String(error)}`);
+      }
+    });
+    return this.#last;
+  }
+
+  say(notice: string): void {
+    this.#notice = notice;
+    for (const listener of this.#listeners) listener();
+  }
+}
+
+/** One for the window: leaving the library and coming back forgets nothing. */
+export const bulkTeller = new BulkTeller();
