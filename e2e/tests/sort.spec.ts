@@ -15,7 +15,7 @@ const [FERRY] = SUBJECTS;
 
 let running: Running;
 test.beforeAll(async () => {
-  test.setTimeout(600_000);
+  test.setTimeout(1_500_000);
   running = await startRunning(await demoTemplate());
 });
 test.afterAll(() => running.stop());

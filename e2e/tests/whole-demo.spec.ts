@@ -9,7 +9,7 @@ import { expect, test } from '../support/test.ts';
 test('the demo comes in through the real intake, once: four boards as they were set out', async ({
   page,
 }) => {
-  test.setTimeout(600_000);
+  test.setTimeout(1_500_000);
   // Taken in by `loadDemo`, in a server that has ended since.
   const running = await startRunning(await demoTemplate());
   try {
