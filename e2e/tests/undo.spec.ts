@@ -101,6 +101,13 @@ test('undo is of the person: library, landing, a subject, a board, over a reload
   await expect
     .poll(async () => (await subjects()).find(({ name }) => name === 'The undone subject')?.isPutAway)
     .toBe(true);
+  await expect(page.getByText('Taken back: Subject “The undone subject” made.')).toBeVisible();
+  // What is said lies below a sheet: Escape closes the sheet first.
+  await page.keyboard.press('Shift+?');
+  const sheet = page.getByRole('dialog', { name: 'Keys' });
+  await expect(sheet).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(sheet).toBeHidden();
 
   // What another window has set since is left, and said.
   await other.goto(`${running.address}/library/${two!.id}`);

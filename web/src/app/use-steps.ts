@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { useCommands, useStanding } from '../commands/index.ts';
 import { BOARD, type Desk } from '../desk/index.ts';
-import { type Notice, useSync } from '../shell/index.ts';
+import { isInDialog, type Notice, useSync } from '../shell/index.ts';
 import { boardAt, type Turned } from '../sync/index.ts';
 
 const NOTICE_MS = 8_000;
@@ -99,7 +99,7 @@ export function useSteps(): {
     if (!notice) return;
     const timer = setTimeout(unsay, NOTICE_MS);
     const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape') return;
+      if (event.key !== 'Escape' || isInDialog(event)) return;
       event.stopImmediatePropagation();
       unsay();
     };

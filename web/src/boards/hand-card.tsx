@@ -2,6 +2,7 @@ import type { Point } from '@miradero/core/geometry';
 import { useEffect, useRef, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { offerOf } from '../items/index.ts';
+import { isInDialog } from '../shell/index.ts';
 import { ActionWord } from './action-word.tsx';
 
 const GAP = 8;
@@ -21,7 +22,7 @@ export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose
       if (!element.contains(event.target as Node)) onClose();
     };
     const onKey = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape') return;
+      if (event.key !== 'Escape' || isInDialog(event)) return;
       event.stopImmediatePropagation();
       onClose();
     };

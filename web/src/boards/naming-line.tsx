@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { isTyping } from '../shell/index.ts';
+import { isInDialog, isTyping } from '../shell/index.ts';
 
 /** Why a picture is here; the words under which it is looked for later. */
 const PURPOSES = [
@@ -31,7 +31,7 @@ export function NamingLine({ desk }: { desk: Desk }) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event) || event.ctrlKey || event.metaKey || event.altKey) return;
+      if (isTyping(event) || isInDialog(event) || event.ctrlKey || event.metaKey || event.altKey) return;
       if (event.key === 'Escape') {
         event.stopImmediatePropagation();
         desk.offerNaming([]);

@@ -42,9 +42,18 @@ export function pressOf(event: KeyboardEvent): string | undefined {
   return [isMod && '$mod', event.altKey && 'Alt', event.shiftKey && 'Shift', key].filter(Boolean).join('+');
 }
 
+type Binding = ReturnType<typeof parseKeybinding>;
+/** Every key that is pressed is held against all of them. */
+const parsed = new Map<string, Binding>();
+function bindingOf(press: string): Binding {
+  const known = parsed.get(press) ?? parseKeybinding(press);
+  parsed.set(press, known);
+  return known;
+}
+
 /** Whether a key event is this press, modifiers included. */
 export const isPress = (event: KeyboardEvent, press: string): boolean =>
-  parseKeybinding(press).some((one) => matchKeyBindingPress(event, one));
+  bindingOf(press).some((one) => matchKeyBindingPress(event, one));
 
 /** Whether a key event is of this press's key, whatever modifiers are down by now. */
 export function isKeyOf(event: KeyboardEvent, press: string): boolean {

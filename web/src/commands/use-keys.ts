@@ -1,5 +1,5 @@
 import { useEffect } from 'react';
-import { isTyping } from '../shell/index.ts';
+import { isInDialog, isTyping } from '../shell/index.ts';
 import type { Command } from './command.ts';
 import { useCommands } from './commands-context.tsx';
 import { isKeyOf, isPress } from './key-press.ts';
@@ -15,9 +15,6 @@ function isWorkingControl(event: KeyboardEvent): boolean {
   return isWorking && (event.target as HTMLElement).closest?.(CONTROL) != null;
 }
 
-const isInDialog = (event: KeyboardEvent) =>
-  (event.target as HTMLElement).closest?.('[role="dialog"]') != null;
-
 /** Makes every command that applies reachable by its keys; what is of the page comes before what is everywhere. */
 export function useKeys(keymap: Keymap): void {
   const { registry, places } = useCommands();
@@ -27,7 +24,7 @@ export function useKeys(keymap: Keymap): void {
     const commandFor = (event: KeyboardEvent): Command | undefined => {
       const fitting = registry.commands.filter(
         (command) =>
-          keymap.keysOf(command).some((press) => isPress(event, press)) && places.has(command.place),
+          places.has(command.place) && keymap.keysOf(command).some((press) => isPress(event, press)),
       );
       return fitting.find(({ place }) => place.page !== undefined) ?? fitting[0];
     };

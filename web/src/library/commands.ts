@@ -60,6 +60,8 @@ const pictures: Finder = {
   id: 'pictures',
   heading: 'Pictures',
   async find(words, { go }, signal) {
+    // The library looks for words; of signs alone it would tell everything.
+    if (!/[\p{L}\p{N}]/u.test(words)) return [];
     const found = await ask('GET /api/library', { query: { words, limit: MOST } }, signal);
     return found.pictures.map(({ id, name }) => ({ id, name, open: () => go(`/library/${id}`) }));
   },

@@ -3,7 +3,7 @@ import { wordsOf } from '@miradero/core/items';
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { Command as List } from 'cmdk';
 import { Dialog } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import {
   type FindingMeans,
   type Found,
@@ -122,9 +122,11 @@ export function Palette({
   const [words, setWords] = useState('');
   const found = useFound(registry, words, means);
   const desk = means.places.get(BOARD);
+  // Of five thousand things not at every letter; what another window does meanwhile is found at the next opening.
+  const standing = useMemo(() => (desk ? namedOn(desk) : []), [desk]);
   const groups: NamedGroup[] = [
     ...commandsHere(registry, keymap, means),
-    ...(desk && words.trim() !== '' ? [{ heading: 'Standing here', entries: namedOn(desk) }] : []),
+    ...(words.trim() !== '' ? [{ heading: 'Standing here', entries: standing }] : []),
     ...found.groups,
   ];
   const shown = groups

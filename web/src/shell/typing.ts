@@ -5,3 +5,7 @@ export function isTyping(event: Event): boolean {
     nodeName === 'INPUT' || nodeName === 'TEXTAREA' || nodeName === 'SELECT' || isContentEditable === true
   );
 }
+
+/** Keys belong to a sheet that is open, whatever lies below it. */
+export const isInDialog = (event: Event): boolean =>
+  (event.target as HTMLElement).closest?.('[role="dialog"]') != null;

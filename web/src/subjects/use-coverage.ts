@@ -47,7 +47,16 @@ export function usePutSubject() {
     // One that is made goes by being put away.
     const made = was ? undefined : { before: { isPutAway: true }, after: { isPutAway: false } };
     const step = made ?? { before: factsBefore({ ...was }, put), after: { ...put } };
-    sync.steps.record({ kind: 'facts', path, ...step }, { at: `/subjects/${id}` });
+    const name = was?.name ?? put.name;
+    const words = made
+      ? `Subject “${name}” made`
+      : put.isPutAway !== undefined
+        ? `Subject “${name}” ${put.isPutAway ? 'put away' : 'brought back'}`
+        : undefined;
+    sync.steps.record(
+      { kind: 'facts', path, ...step },
+      { at: `/subjects/${id}`, ...(words ? { words } : {}) },
+    );
     queries.setQueryData<Subject[]>(SUBJECTS, (known = []) => {
       const fresh: Subject = { id, name: '', parts: [], isPutAway: false, pictures: 0 };
       const was = known.find((one) => one.id === id);

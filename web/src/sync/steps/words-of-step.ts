@@ -1,3 +1,4 @@
+import { cutText } from '@miradero/core/text';
 import { wordsOfEntry } from '../words-of-entry.ts';
 import type { Act, Step } from './act.ts';
 
@@ -22,5 +23,5 @@ const MOST = 120;
 /** What a step did, in words: those that were given with it, else what its first act says. */
 export function wordsOfStep({ words, acts }: Step): string {
   const said = words ?? (acts[0] ? wordsOfAct(acts[0]) : '');
-  return said.length > MOST ? `${said.slice(0, MOST).trimEnd()} …` : said;
+  return said.length > MOST ? `${cutText(said, MOST).trimEnd()} …` : said;
 }
