@@ -44,6 +44,7 @@ const ROOMS = {
     ['commands'],
     ['shell'],
     ['stage', 'sync'],
+    ['state'],
   ],
 };
 /** Large rooms have rooms of their own inside, with an order, too; what stands beside those may use all of them. */

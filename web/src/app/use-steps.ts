@@ -1,10 +1,11 @@
 import { boundsOf } from '@miradero/core/board';
 import { overlaps, unionOf } from '@miradero/core/geometry';
-import { useCallback, useEffect, useRef, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useRef } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { useCommands, useStanding } from '../commands/index.ts';
 import { BOARD, type Desk } from '../desk/index.ts';
 import { isInDialog, type Notice, useSync } from '../shell/index.ts';
+import { createStore, useStore } from '../state/index.ts';
 import { boardAt, type Turned } from '../sync/index.ts';
 
 const NOTICE_MS = 8_000;
@@ -18,18 +19,10 @@ function wordsOf({ side, words, skipped }: Turned, isInView: boolean): Notice | 
 }
 
 /** What was said last: it is seen on the page that was gone to, too. */
-let said: Notice | undefined;
+const saying = createStore<{ readonly said: Notice | undefined }>(() => ({ said: undefined }));
 /** What was done on a board that is being gone to. */
 let toShow: Turned | undefined;
-const listeners = new Set<() => void>();
-function setNotice(notice: Notice | undefined): void {
-  said = notice;
-  for (const listener of listeners) listener();
-}
-function subscribe(listener: () => void): () => void {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
-}
+const setNotice = (said: Notice | undefined): void => saying.setState({ said });
 
 /** A board has a place of its own for what is said. */
 function say(desk: Desk | undefined, notice: Notice | undefined): void {
@@ -59,7 +52,7 @@ export function useSteps(): {
   const desk = useStanding(BOARD);
   const path = useRef(pathname);
   path.current = pathname;
-  const notice = useSyncExternalStore(subscribe, () => said);
+  const notice = useStore(saying, ({ said }) => said);
   const unsay = useCallback(() => setNotice(undefined), []);
   const turn = useCallback(
     (side: 'undo' | 'redo') => {
@@ -92,7 +85,7 @@ export function useSteps(): {
     // The page that was gone to is there.
     if (!desk || toShow?.at !== boardAt(desk.session.id)) return;
     show(desk, toShow);
-    say(desk, said);
+    say(desk, saying.getState().said);
     toShow = undefined;
   }, [desk]);
   useEffect(() => {

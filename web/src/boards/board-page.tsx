@@ -1,6 +1,6 @@
 import { boundsOf } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { type Shown, usePlace } from '../commands/index.ts';
 import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
@@ -8,6 +8,7 @@ import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { PerchButton } from '../perch/index.ts';
 import { BoardTabs, CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
+import { useStore } from '../state/index.ts';
 import { BOARD_TAB } from './commands.ts';
 import { NoticeCard } from './notice-card.tsx';
 import { Sill } from './sill.tsx';
@@ -55,9 +56,29 @@ function useShown(desk: Desk, view: StageView | undefined): void {
   }, [desk, view, key]);
 }
 
+function BoardLintel({ desk }: { desk: Desk }) {
+  const { id, name } = useStore(desk.session.store, ({ board }) => board);
+  const { pictures, troubles } = useCensus(desk);
+  return (
+    <Lintel troubles={troubles} status={<GatherLine desk={desk} />}>
+      <h1 className="sr-only">{name}</h1>
+      <EditableName
+        label="Name of the board"
+        name={name}
+        onRename={(to) => desk.session.patchBoard({ name: to })}
+      />
+      <span className="whitespace-nowrap font-serif text-[15px] text-muted italic max-md:hidden">
+        {pictures === 1 ? '1 picture' : `${pictures} pictures`}
+      </span>
+      <CloseTab id={id} name={name} isCurrent />
+      <BoardTabs current={id} />
+    </Lintel>
+  );
+}
+
 function OpenBoard({ desk }: { desk: Desk }) {
-  const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
-  useSyncExternalStore(desk.subscribe, desk.version);
+  const board = useStore(desk.session.store, ({ board }) => board);
+  const isBare = useStore(desk.store, ({ areControlsHidden }) => areControlsHidden);
   const [view, setView] = useState<StageView | undefined>();
   useTheme(board.surround);
   useEffect(() => {
@@ -80,25 +101,9 @@ function OpenBoard({ desk }: { desk: Desk }) {
   });
   useShown(desk, view);
 
-  const { pictures, isEmpty, troubles } = useCensus(desk);
-  const isBare = desk.areControlsHidden;
   return (
     <main className="flex h-full flex-col">
-      {!isBare && (
-        <Lintel troubles={troubles} status={<GatherLine desk={desk} />}>
-          <h1 className="sr-only">{board.name}</h1>
-          <EditableName
-            label="Name of the board"
-            name={board.name}
-            onRename={(name) => desk.session.patchBoard({ name })}
-          />
-          <span className="whitespace-nowrap font-serif text-[15px] text-muted italic max-md:hidden">
-            {pictures === 1 ? '1 picture' : `${pictures} pictures`}
-          </span>
-          <CloseTab id={board.id} name={board.name} isCurrent />
-          <BoardTabs current={board.id} />
-        </Lintel>
-      )}
+      {!isBare && <BoardLintel desk={desk} />}
       <div className="relative flex min-h-0 flex-1">
         {!isBare && (
           <ValueRail
@@ -108,7 +113,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
           />
         )}
         <StageSurface desk={desk} surround={board.surround} onView={setView} />
-        <NoticeCard desk={desk} isEmpty={isEmpty && desk.arrivals.length === 0} />
+        <NoticeCard desk={desk} />
       </div>
       <GatherRoom desk={desk} />
       <div className={isBare ? 'hidden' : 'contents'}>

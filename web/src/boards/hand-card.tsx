@@ -1,15 +1,15 @@
 import type { Point } from '@miradero/core/geometry';
-import { useEffect, useRef, useSyncExternalStore } from 'react';
+import { useEffect, useRef } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { offerOf } from '../items/index.ts';
 import { isInDialog } from '../shell/index.ts';
+import { useMade } from '../state/index.ts';
 import { ActionWord } from './action-word.tsx';
 
 const GAP = 8;
 
 /** What the sill offers, at the hand: for a secondary click and for a pen or finger that is held still. */
 export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose: () => void }) {
-  useSyncExternalStore(desk.subscribe, desk.version);
   const card = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const element = card.current!;
@@ -35,7 +35,7 @@ export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose
       window.removeEventListener('keydown', onKey, { capture: true });
     };
   }, [desk, at, onClose]);
-  const { title, ids } = offerOf(desk);
+  const { title, ids } = useMade(desk.watch, () => offerOf(desk));
   return (
     <section
       ref={card}

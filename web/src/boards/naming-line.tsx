@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { isInDialog, isTyping } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
 
 /** Why a picture is here; the words under which it is looked for later. */
 const PURPOSES = [
@@ -26,7 +27,7 @@ function suggestions(desk: Desk, typed: string): string[] {
 
 /** Right after something came it can be named: Enter or a click goes into the line, letters stay keys until then. */
 export function NamingLine({ desk }: { desk: Desk }) {
-  useSyncExternalStore(desk.subscribe, desk.version);
+  const naming = useStore(desk.store, ({ naming }) => naming);
   const [text, setText] = useState('');
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
@@ -53,7 +54,7 @@ export function NamingLine({ desk }: { desk: Desk }) {
       desk.nameArrived(title);
     } else desk.offerNaming([]);
   };
-  const count = desk.naming.length;
+  const count = naming.length;
   return (
     <>
       <label className="mr-3 flex items-center gap-2 whitespace-nowrap">
@@ -65,7 +66,7 @@ export function NamingLine({ desk }: { desk: Desk }) {
           maxLength={200}
           value={text}
           onFocus={() => desk.holdNaming()}
-          onBlur={() => desk.offerNaming(desk.naming)}
+          onBlur={() => desk.offerNaming(desk.now.naming)}
           onChange={(event) => {
             desk.holdNaming();
             setText(event.target.value);

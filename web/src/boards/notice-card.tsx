@@ -1,15 +1,16 @@
-import { useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { Notice } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
 import { ActionWord } from './action-word.tsx';
 
 /** What just happened, in words; and on an empty board what to do next. */
-export function NoticeCard({ desk, isEmpty }: { desk: Desk; isEmpty: boolean }) {
-  useSyncExternalStore(desk.subscribe, desk.version);
-  const { notice } = desk;
+export function NoticeCard({ desk }: { desk: Desk }) {
+  const notice = useStore(desk.store, ({ notice }) => notice);
+  const isIdle = useStore(desk.store, ({ tool, arrivals }) => !tool && arrivals.length === 0);
+  const isEmpty = useStore(desk.session.store, () => desk.session.standing.length === 0);
   return (
     <>
-      {isEmpty && !desk.tool && (
+      {isEmpty && isIdle && (
         <div className="pointer-events-none absolute inset-0 grid place-items-center pl-[34px]">
           <div className="mx-3 max-w-sm border border-line bg-raised px-7 py-6 text-ink">
             <h2 className="font-serif text-[22px]">An empty board</h2>

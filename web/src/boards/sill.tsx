@@ -1,16 +1,17 @@
-import { type ReactNode, useSyncExternalStore } from 'react';
+import type { ReactNode } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { offerOf } from '../items/index.ts';
+import { useMade, useStore } from '../state/index.ts';
 import { ActionWord } from './action-word.tsx';
 import { NamingLine } from './naming-line.tsx';
 
 /** The strip along the bottom: what can be done with what is selected right now, as words with their key. */
 export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch: ReactNode }) {
-  useSyncExternalStore(desk.subscribe, desk.version);
-  const { title, ids, hint } = offerOf(desk);
+  const { title, ids, hint } = useMade(desk.watch, () => offerOf(desk));
+  const isNaming = useStore(desk.store, ({ naming }) => naming.length > 0);
   return (
     <footer className="flex h-11 shrink-0 items-center gap-1 border-line border-t bg-paper px-3.5">
-      {desk.naming.length > 0 ? (
+      {isNaming ? (
         <NamingLine desk={desk} />
       ) : (
         <>

@@ -1,9 +1,10 @@
 import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
-import { useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
 import { openItem } from '../items/index.ts';
 import { StageView } from '../stage/index.ts';
+import { useStore } from '../state/index.ts';
 import { SELECT, seatTools } from '../tools/index.ts';
 import { HandCard } from './hand-card.tsx';
 import { WallLabel } from './wall-label.tsx';
@@ -27,7 +28,7 @@ function mountStage(
   seated.hand.onOpen = (id) => openItem(desk, id);
   const keeper = cameraKeeper('board', desk.session.id);
   const ends = [
-    view.onCamera(() => {
+    view.store.subscribe(() => {
       if (!view.isFitted) keeper.moved(view.camera);
     }),
   ];
@@ -63,7 +64,7 @@ export function StageSurface({
 }) {
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
-  useSyncExternalStore(desk.subscribe, () => desk.tool);
+  const tool = useStore(desk.store, ({ tool }) => tool);
   const [asked, setAsked] = useState<Point>();
   const closeCard = useCallback(() => {
     setAsked(undefined);
@@ -86,14 +87,14 @@ export function StageSurface({
     if (view) view.ground = surroundColour(surround);
   }, [view, surround]);
 
-  const Surface = desk.tool?.Surface;
+  const Surface = tool?.Surface;
   return (
     <div className="relative min-w-0 flex-1 overflow-hidden">
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, arrows nudge */}
       <div ref={holder} className="stage" role="application" aria-label="Board" tabIndex={0} />
       {view && <WallLabel desk={desk} view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
-      {view && Surface && <Surface key={desk.tool?.id} desk={desk} view={view} />}
+      {view && Surface && <Surface key={tool?.id} desk={desk} view={view} />}
     </div>
   );
 }

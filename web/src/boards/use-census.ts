@@ -1,12 +1,12 @@
 import { isPlacement } from '@miradero/core/items';
-import { useCallback, useMemo, useSyncExternalStore } from 'react';
+import { useMemo } from 'react';
 import type { Desk } from '../desk/index.ts';
 import type { Trouble } from '../shell/index.ts';
+import { useMade, useStore } from '../state/index.ts';
 
 /** What the page says of everything on a board; counted again when the board alters, not at every move of the pointer. */
 export interface Census {
   readonly pictures: number;
-  readonly isEmpty: boolean;
   readonly troubles: readonly Trouble[];
 }
 
@@ -28,14 +28,11 @@ const UNPAINTED: Trouble = {
 };
 
 export function useCensus(desk: Desk): Census {
-  useSyncExternalStore(desk.subscribe, desk.version);
-  const { painter } = desk.feed;
-  const isUnpainted = useSyncExternalStore(
-    useCallback((listener) => painter.onTrouble(listener), [painter]),
-    () => painter.isInTrouble,
-  );
-  const { standing } = desk.session;
-  const news = desk.sync.shelf.version;
+  const isUnpainted = useStore(desk.feed.painter.store, ({ isInTrouble }) => isInTrouble);
+  const { standing, news } = useMade(desk.watch, () => ({
+    standing: desk.session.standing,
+    news: desk.sync.shelf.version,
+  }));
   return useMemo(() => {
     let pictures = 0;
     const unshown = new Set<string>();
@@ -46,6 +43,6 @@ export function useCensus(desk: Desk): Census {
       if (known?.picture?.failure || known?.file?.refusal) unshown.add(known.name);
     }
     const troubles = [...(isUnpainted ? [UNPAINTED] : []), ...troublesOf(unshown)];
-    return { pictures, isEmpty: standing.length === 0, troubles };
+    return { pictures, troubles };
   }, [desk, standing, news, isUnpainted]);
 }

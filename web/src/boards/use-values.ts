@@ -38,7 +38,7 @@ export function useDistribution(desk: Desk): Float32Array | undefined {
       }
     };
     look();
-    const end = desk.subscribe(look);
+    const end = desk.watch(look);
     return () => {
       end();
       clearTimeout(timer);
@@ -72,7 +72,7 @@ export function usePointerValue(desk: Desk): number | undefined {
       }
       isAsking = false;
     };
-    return desk.onPointer(() => void look());
+    return desk.hover.subscribe(() => void look());
   }, [desk]);
   return value;
 }

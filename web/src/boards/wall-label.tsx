@@ -7,10 +7,12 @@ import {
   type Point,
   type Rectangle,
 } from '@miradero/core/geometry';
-import { useEffect, useLayoutEffect, useRef, useState, useSyncExternalStore } from 'react';
+import type { Item } from '@miradero/core/schema';
+import { useLayoutEffect, useRef } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { ItemLabel } from '../items/index.ts';
 import type { StageView } from '../stage/index.ts';
+import { useMade, useStore } from '../state/index.ts';
 import { selectionOnScreen } from '../tools/index.ts';
 
 const WIDTH = 244;
@@ -66,27 +68,25 @@ const gapBetween = (a: Rectangle, b: Rectangle): [number, number] => [
 
 /** Everything known about the selected picture, set like the label beside a picture in a museum. */
 export function WallLabel({ desk, view }: { desk: Desk; view: StageView }) {
-  useSyncExternalStore(desk.subscribe, desk.version);
-  const [, redraw] = useState(0);
-  const card = useRef<HTMLElement>(null);
-  useEffect(() => {
-    const again = () => redraw((count) => count + 1);
-    const ends = [view.onCamera(again), desk.sync.shelf.subscribe(again), desk.feed.subscribe(again)];
-    return () => {
-      for (const end of ends) end();
-    };
-  }, [view, desk]);
+  const isOpen = useStore(desk.store, ({ isLabelOpen, tool }) => isLabelOpen && !tool);
+  const { item } = useMade(desk.watch, () => {
+    const [selected] = isOpen ? desk.selected : [];
+    // What the shelf learns of a picture is on its label, too.
+    return { item: selected && desk.session.shown(selected.id), news: desk.sync.shelf.version };
+  });
+  return item ? <LabelOf desk={desk} view={view} item={item} /> : null;
+}
 
-  const [selected] = desk.selected;
-  const item = selected && (desk.session.shown(selected.id) ?? selected);
+function LabelOf({ desk, view, item }: { desk: Desk; view: StageView; item: Item }) {
+  useStore(view.store);
+  const card = useRef<HTMLElement>(null);
   useLayoutEffect(() => {
     const element = card.current;
-    const on = item && selectionOnScreen(view, [item]);
+    const on = selectionOnScreen(view, [item]);
     if (!element || !on) return;
     const { x, y } = placeFor(view, item.id, on, { width: WIDTH, height: element.offsetHeight });
     element.style.transform = `translate(${Math.round(x)}px, ${Math.round(y)}px)`;
   });
-  if (!desk.isLabelOpen || !item || desk.tool) return null;
   return (
     <section
       ref={card}

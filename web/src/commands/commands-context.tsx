@@ -1,12 +1,5 @@
-import {
-  createContext,
-  type ReactNode,
-  useContext,
-  useEffect,
-  useMemo,
-  useRef,
-  useSyncExternalStore,
-} from 'react';
+import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from 'react';
+import { useStore } from '../state/index.ts';
 import { type Place, Places } from './place.ts';
 import type { Registry } from './registry.ts';
 
@@ -43,7 +36,7 @@ export function usePlace<T>(place: Place<T>, context: T | undefined): void {
 /** What stands at a place now; its own identity must not change at every drawing. */
 export function useStanding<T>(place: Place<T>): T | undefined {
   const { places } = useCommands();
-  return useSyncExternalStore(places.subscribe, () => places.get(place));
+  return useStore(places.store, () => places.get(place));
 }
 
 /** Runs a command by its id, from wherever its word stands. */

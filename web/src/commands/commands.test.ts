@@ -37,7 +37,7 @@ describe('commands of a place', () => {
   it('tell whoever watches when something is handed over or taken away', () => {
     const places = new Places();
     const heard = vi.fn();
-    places.subscribe(heard);
+    places.store.subscribe(heard);
     places.provide(BELL, () => ({ ring() {} }))();
     expect(heard).toHaveBeenCalledTimes(2);
   });

@@ -1,3 +1,5 @@
+import { createStore, type Readable } from '../state/index.ts';
+
 /**
  * Where commands apply, and what they act on there: the type of what a page hands over.
  * A place with a `page` is there on that page alone; one without may be there beside any other.
@@ -23,41 +25,39 @@ type AnyPlace = Pick<Place<unknown>, 'id' | 'page'>;
 export const mayMeet = (one: AnyPlace, other: AnyPlace): boolean =>
   one.page === undefined || other.page === undefined || one.page === other.page;
 
+type Contexts = readonly (() => unknown)[];
+type Handed = ReadonlyMap<string, Contexts>;
+
 /** What stands in front in this window: who hands over what to the commands. */
 export class Places {
-  readonly #handed = new Map<string, (() => unknown)[]>();
-  readonly #listeners = new Set<() => void>();
+  readonly #handed = createStore<Handed>(() => new Map());
 
-  /** Called when something is handed over or taken away. @returns a function that ends it */
-  subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
+  /** What is handed over, by the id of its place. */
+  get store(): Readable<Handed> {
+    return this.#handed;
+  }
 
   /** @param context - asked for each time a command runs @returns a function that takes it away */
   provide<Context>({ id }: Place<Context>, context: () => Context): () => void {
-    const all = this.#handed.get(id) ?? [];
-    this.#handed.set(id, [...all, context]);
-    this.#tell();
-    return () => {
-      const left = (this.#handed.get(id) ?? []).filter((one) => one !== context);
-      if (left.length > 0) this.#handed.set(id, left);
-      else this.#handed.delete(id);
-      this.#tell();
-    };
+    this.#alter(id, (all) => [...all, context]);
+    return () => this.#alter(id, (all) => all.filter((one) => one !== context));
   }
 
   has({ id }: Pick<AnyPlace, 'id'>): boolean {
-    return this.#handed.has(id);
+    return this.#handed.getState().has(id);
   }
 
   /** What was handed over last, of those that are still there. */
   get<Context>({ id }: Place<Context>): Context | undefined {
-    return this.#handed.get(id)?.at(-1)?.() as Context | undefined;
+    return this.#handed.getState().get(id)?.at(-1)?.() as Context | undefined;
   }
 
-  #tell(): void {
-    for (const listener of this.#listeners) listener();
+  #alter(id: string, alter: (all: Contexts) => Contexts): void {
+    const next = new Map(this.#handed.getState());
+    const all = alter(next.get(id) ?? []);
+    if (all.length > 0) next.set(id, all);
+    else next.delete(id);
+    this.#handed.setState(next, true);
   }
 }
 

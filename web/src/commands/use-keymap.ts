@@ -1,5 +1,6 @@
-import { useMemo, useSyncExternalStore } from 'react';
+import { useMemo } from 'react';
 import { useSync } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
 import { useCommands } from './commands-context.tsx';
 import { pressWords } from './key-press.ts';
 import { Keymap } from './keymap.ts';
@@ -8,7 +9,7 @@ import { Keymap } from './keymap.ts';
 export function useKeymap(): Keymap {
   const { settings } = useSync();
   const { registry } = useCommands();
-  useSyncExternalStore(settings.subscribe, () => settings.settings);
+  useStore(settings.store);
   return useMemo(() => new Keymap(settings, registry.commands), [settings, registry]);
 }
 

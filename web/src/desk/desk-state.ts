@@ -1,8 +1,33 @@
-import type { Rectangle } from '@miradero/core/geometry';
+import type { Point, Rectangle } from '@miradero/core/geometry';
+import type { Notice } from '../shell/index.ts';
+import type { HeldAction } from './held-action.ts';
+import type { ToolOf } from './tool-of.ts';
 
 /** A picture on its way in: its shape and name stand already. */
 export interface Arrival {
   readonly key: string;
   readonly name: string;
   readonly place: Rectangle;
+}
+
+/** What a person is doing with a board, in this window: nothing of it is kept. */
+export interface DeskState<Desk> {
+  readonly selection: ReadonlySet<string>;
+  /** The tool that was taken; undefined while the hand selects. */
+  readonly tool: ToolOf<Desk> | undefined;
+  /** A key that is held: until it is let go, the hand and the wheel mean something else. */
+  readonly held: HeldAction | undefined;
+  readonly isLabelOpen: boolean;
+  readonly areControlsHidden: boolean;
+  readonly arrivals: readonly Arrival[];
+  readonly notice: Notice | undefined;
+  /** Pictures that just came and may be named by typing; none when that time is over. */
+  readonly naming: readonly string[];
+}
+
+/** Where the pointer is on the board, and on what; undefined while it is elsewhere. */
+export interface Hover {
+  /** Board units. */
+  readonly at: Point | undefined;
+  readonly item: string | undefined;
 }

@@ -3,42 +3,46 @@ import { type Point, unionOf } from '@miradero/core/geometry';
 import { kindOf, picturesOf } from '@miradero/core/items';
 import { nextOfSeries } from '@miradero/core/picture';
 import type { Item, Operation, PatchPicture } from '@miradero/core/schema';
-import type { Notice } from '../shell/index.ts';
 import { SceneFeed, type StageView } from '../stage/index.ts';
+import { createStore, type Readable, type StoreApi } from '../state/index.ts';
 import { type BoardSession, boardAt, newGesture, patchPicture, type Sync } from '../sync/index.ts';
-import type { Arrival } from './desk-state.ts';
+import type { Arrival, DeskState, Hover } from './desk-state.ts';
 import type { HeldAction } from './held-action.ts';
 import { sourcesOf } from './sources.ts';
 import type { ToolOf } from './tool-of.ts';
 
 type Tool = ToolOf<Desk>;
+type State = DeskState<Desk>;
+
+const AT_FIRST: State = {
+  selection: new Set(),
+  tool: undefined,
+  held: undefined,
+  isLabelOpen: false,
+  areControlsHidden: false,
+  arrivals: [],
+  notice: undefined,
+  naming: [],
+};
 
 const NOTICE_MS = 8_000;
 /** How long what just came waits for a name. */
 const NAMING_MS = 15_000;
 
-/** One board on one person's desk: selection, mode and every action. Views and components watch it. */
+/** One board on one person's desk: selection, tool and every action. Views and components watch its stores. */
 export class Desk {
   readonly sync: Sync;
   readonly session: BoardSession;
   readonly feed: SceneFeed;
-  readonly #listeners = new Set<() => void>();
-  #selection: ReadonlySet<string> = new Set();
-  #hovered: string | undefined;
-  #tool: Tool | undefined;
-  #isLabelOpen = false;
-  #areControlsHidden = false;
-  #arrivals: readonly Arrival[] = [];
-  #notice: Notice | undefined;
+  readonly #store: StoreApi<State> = createStore(() => AT_FIRST);
+  readonly #hover = createStore<Hover>(() => ({ at: undefined, item: undefined }));
   #noticeTimer: ReturnType<typeof setTimeout> | undefined;
-  #held: HeldAction | undefined;
-  #naming: readonly string[] = [];
   #namingTimer: ReturnType<typeof setTimeout> | undefined;
   #wasHeldUsed = false;
-  #version = 0;
+  #selected:
+    | { readonly of: ReadonlySet<string>; readonly version: number; readonly items: Item[] }
+    | undefined;
   readonly #endShelf: () => void;
-  readonly #pointerListeners = new Set<() => void>();
-  #pointer: Point | undefined;
   /** The view that keys act on. */
   view: StageView | undefined;
 
@@ -46,11 +50,8 @@ export class Desk {
     this.sync = sync;
     this.session = session;
     this.feed = new SceneFeed(session, sourcesOf(sync.shelf));
-    session.subscribe(() => this.#dropGone());
-    this.#endShelf = sync.shelf.subscribe((pictures) => {
-      this.#setSizesRight(pictures);
-      this.#tell();
-    });
+    session.onAltered((touched) => this.#dropGone(touched));
+    this.#endShelf = sync.shelf.subscribe((pictures) => this.#setSizesRight(pictures));
   }
 
   close(): void {
@@ -59,78 +60,74 @@ export class Desk {
     this.#endShelf();
     this.feed.close();
     this.session.close();
-    this.#listeners.clear();
   }
 
-  /** For `useSyncExternalStore`: listeners and a number that grows with every alteration. */
-  subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
+  get store(): Readable<State> {
+    return this.#store;
+  }
+
+  get now(): State {
+    return this.#store.getState();
+  }
+
+  /** Where the pointer is; told at every move of it. */
+  get hover(): Readable<Hover> {
+    return this.#hover;
+  }
+
+  /** Calls back whenever something that is seen of the board or done with it may have altered; not at moves of the pointer. */
+  watch = (listener: () => void): (() => void) => {
+    const ends = [
+      this.#store.subscribe(listener),
+      this.session.store.subscribe(listener),
+      this.session.onPreview(listener),
+      this.sync.shelf.subscribe(listener),
+    ];
+    return () => {
+      for (const end of ends) end();
+    };
   };
-  version = (): number => this.#version;
-
-  /** Where the pointer is on the board; undefined while it is elsewhere. */
-  get pointer(): Point | undefined {
-    return this.#pointer;
-  }
 
   /** Says where the pointer is, board units, and on what. */
   point(at: Point | undefined, item: string | undefined): void {
-    this.#pointer = at;
-    if (item !== this.#hovered) {
-      this.#hovered = item;
-      this.#tell();
-    }
-    for (const listener of this.#pointerListeners) listener();
+    this.#hover.setState({ at, item });
   }
 
-  /** Called at every move of the pointer. @returns a function that ends it */
-  onPointer(listener: () => void): () => void {
-    this.#pointerListeners.add(listener);
-    return () => this.#pointerListeners.delete(listener);
-  }
-
-  get selection(): ReadonlySet<string> {
-    return this.#selection;
+  get pointer(): Point | undefined {
+    return this.#hover.getState().at;
   }
   get hovered(): string | undefined {
-    return this.#hovered;
+    return this.#hover.getState().item;
   }
-  /** The tool that was taken; undefined while the hand selects. */
+  get selection(): ReadonlySet<string> {
+    return this.now.selection;
+  }
   get tool(): Tool | undefined {
-    return this.#tool;
-  }
-  get isLabelOpen(): boolean {
-    return this.#isLabelOpen;
-  }
-  get areControlsHidden(): boolean {
-    return this.#areControlsHidden;
-  }
-  get arrivals(): readonly Arrival[] {
-    return this.#arrivals;
-  }
-  get notice(): Notice | undefined {
-    return this.#notice;
+    return this.now.tool;
   }
 
-  /** The selected items, lowest first. */
-  get selected(): Item[] {
-    return [...this.#selection].flatMap((id) => this.session.items.get(id) ?? []).sort(compareStacking);
+  /** The selected items, lowest first; the same array until one of them or the selection alters. */
+  get selected(): readonly Item[] {
+    const of = this.selection;
+    const { version } = this.session;
+    if (this.#selected?.of !== of || this.#selected.version !== version) {
+      const items = [...of].flatMap((id) => this.session.items.get(id) ?? []).sort(compareStacking);
+      this.#selected = { of, version, items };
+    }
+    return this.#selected.items;
   }
 
   /** What a key acts on: the selection, else the item under the pointer. */
-  get targets(): Item[] {
-    if (this.#selection.size > 0) return this.selected;
-    const item = this.#hovered === undefined ? undefined : this.session.items.get(this.#hovered);
+  get targets(): readonly Item[] {
+    if (this.selection.size > 0) return this.selected;
+    const item = this.hovered === undefined ? undefined : this.session.items.get(this.hovered);
     return item && !item.removed ? [item] : [];
   }
 
   select(ids: Iterable<string>): void {
-    this.#naming = [];
-    this.#selection = new Set(ids);
-    if (this.#selection.size === 0) this.#isLabelOpen = false;
+    const selection = new Set(ids);
+    this.#store.setState({ selection, naming: [], ...(selection.size === 0 && { isLabelOpen: false }) });
     this.#leaveWhatIsOver();
-    this.#tell();
   }
 
   selectAll(): void {
@@ -138,43 +135,35 @@ export class Desk {
   }
 
   toggleLabel(): void {
-    if (this.#selection.size === 0) this.select(this.targets.map((item) => item.id));
-    this.#isLabelOpen = this.#selection.size > 0 && !this.#isLabelOpen;
-    this.#tell();
+    if (this.selection.size === 0) this.select(this.targets.map((item) => item.id));
+    this.#store.setState(({ selection, isLabelOpen }) => ({
+      isLabelOpen: selection.size > 0 && !isLabelOpen,
+    }));
   }
 
   toggleControls(): void {
-    this.#areControlsHidden = !this.#areControlsHidden;
-    this.#tell();
+    this.#store.setState(({ areControlsHidden }) => ({ areControlsHidden: !areControlsHidden }));
   }
 
   say(text: string, detail: readonly string[] = []): void {
-    this.#notice = { text, detail };
     clearTimeout(this.#noticeTimer);
     this.#noticeTimer = setTimeout(() => this.unsay(), NOTICE_MS);
-    this.#tell();
+    this.#store.setState({ notice: { text, detail } });
   }
 
   unsay(): void {
-    this.#notice = undefined;
-    this.#tell();
+    this.#store.setState({ notice: undefined });
   }
 
   setArrivals(arrivals: readonly Arrival[]): void {
-    this.#arrivals = arrivals;
-    this.#tell();
+    this.#store.setState({ arrivals });
   }
 
-  /** Pictures that just came and may be named by typing; none when that time is over. */
-  get naming(): readonly string[] {
-    return this.#naming;
-  }
-
-  offerNaming(pictures: readonly string[]): void {
-    this.#naming = pictures;
+  /** @param naming - pictures that just came and may be named by typing, for a while */
+  offerNaming(naming: readonly string[]): void {
     clearTimeout(this.#namingTimer);
     this.#namingTimer = setTimeout(() => this.offerNaming([]), NAMING_MS);
-    this.#tell();
+    this.#store.setState({ naming });
   }
 
   /** Somebody is typing: the time to name what came does not run out. */
@@ -189,7 +178,7 @@ export class Desk {
 
   /** Names what came; several become a series. */
   nameArrived(title: string): void {
-    const pictures = this.#naming;
+    const pictures = this.now.naming;
     const taken = new Set(this.sync.shelf.names());
     const gesture = newGesture();
     for (const picture of pictures) {
@@ -212,15 +201,10 @@ export class Desk {
 
   // Held keys
 
-  get held(): HeldAction | undefined {
-    return this.#held;
-  }
-
   /** A key is held: until it is let go, the hand and the wheel mean something else. */
   hold(action: HeldAction): void {
-    this.#held = action;
     this.#wasHeldUsed = false;
-    this.#tell();
+    this.#store.setState({ held: action });
   }
 
   /** The hand did what the held key is for; letting go is then no tap. */
@@ -230,46 +214,42 @@ export class Desk {
 
   /** @returns true when the key was only tapped */
   letGo(action: HeldAction): boolean {
-    if (this.#held !== action) return false;
-    this.#held = undefined;
-    this.#tell();
+    if (this.now.held !== action) return false;
+    this.#store.setState({ held: undefined });
     return !this.#wasHeldUsed;
   }
 
   comeClose(view = this.view): void {
     const [item] = this.targets;
-    if (view?.isClose && (item === undefined || this.#selection.size === 0)) view.goBack();
+    if (view?.isClose && (item === undefined || this.selection.size === 0)) view.goBack();
     else if (item) view?.comeClose(item.id, unionOf(this.targets.map(boundsOf))!);
   }
 
   // Tools
 
   /** Takes a tool in the place of what was taken. `ids` are selected for it. */
-  take(tool: Tool, ids: Iterable<string> = this.#selection): void {
+  take(tool: Tool, ids: Iterable<string> = this.selection): void {
     this.leaveTool();
-    this.#selection = new Set(ids);
-    this.#isLabelOpen = false;
-    this.#tool = tool;
-    this.#tell();
+    this.#store.setState({ selection: new Set(ids), isLabelOpen: false, tool });
   }
 
   leaveTool(): void {
-    const tool = this.#tool;
+    const { tool } = this;
     if (!tool) return;
-    this.#tool = undefined;
+    this.#store.setState({ tool: undefined });
     tool.leave?.(this);
-    this.#tell();
   }
 
   #leaveWhatIsOver(): void {
-    if (this.#tool?.isOver?.(this)) this.leaveTool();
+    if (this.tool?.isOver?.(this)) this.leaveTool();
   }
 
   /** Escape: first what was said, then what is being done, then what is selected. */
   escape(): void {
-    if (this.#notice) this.unsay();
-    else if (this.#tool) this.leaveTool();
-    else if (this.#isLabelOpen) this.toggleLabel();
+    const { notice, tool, isLabelOpen } = this.now;
+    if (notice) this.unsay();
+    else if (tool) this.leaveTool();
+    else if (isLabelOpen) this.toggleLabel();
     else this.select([]);
   }
 
@@ -286,17 +266,11 @@ export class Desk {
   }
 
   /** What was removed, here or elsewhere, is no longer selected. */
-  #dropGone(): void {
-    const isGone = (id: string) => this.session.items.get(id)?.removed !== false;
-    const kept = [...this.#selection].filter((id) => !isGone(id));
-    if (kept.length !== this.#selection.size) this.select(kept);
-    if (this.#hovered !== undefined && isGone(this.#hovered)) this.#hovered = undefined;
+  #dropGone(touched: ReadonlySet<string>): void {
+    const isGone = (id: string) => touched.has(id) && this.session.items.get(id)?.removed !== false;
+    const kept = [...this.selection].filter((id) => !isGone(id));
+    if (kept.length !== this.selection.size) this.select(kept);
+    if (this.hovered !== undefined && isGone(this.hovered)) this.#hover.setState({ item: undefined });
     this.#leaveWhatIsOver();
-    this.#tell();
-  }
-
-  #tell(): void {
-    this.#version += 1;
-    for (const listener of this.#listeners) listener();
   }
 }

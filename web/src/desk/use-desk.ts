@@ -15,11 +15,8 @@ function desksOf(sync: Sync): OpenDesks {
   const known = perSync.get(sync);
   if (known) return known;
   const desks = new OpenDesks(sync);
-  let before = openBoards.ids();
-  openBoards.subscribe(() => {
-    const now = openBoards.ids();
+  openBoards.store.subscribe((now, before) => {
     for (const id of before) if (!now.includes(id)) closeUnused(desks, id);
-    before = now;
   });
   perSync.set(sync, desks);
   return desks;

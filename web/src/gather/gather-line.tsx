@@ -1,7 +1,7 @@
 import { Popover } from 'radix-ui';
-import { useSyncExternalStore } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { useSync } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
 import { forgetErrands, resumeErrands } from './keeping/errands.ts';
 import { gatheringOf } from './keeping/gathering.ts';
 
@@ -11,10 +11,7 @@ const WORD = 'underline decoration-1 underline-offset-3';
 export function GatherLine({ desk }: { desk?: Desk }) {
   const sync = useSync();
   const gathering = gatheringOf(sync);
-  const { total, done, failures, isStopped } = useSyncExternalStore(
-    gathering.subscribe,
-    () => gathering.report,
-  );
+  const { total, done, failures, isStopped } = useStore(gathering.store);
   const isBusy = done < total;
   const forget = () => {
     gathering.forget();

@@ -1,9 +1,10 @@
 import { INTAKE_TYPES } from '@miradero/core/picture';
 import type { Board } from '@miradero/core/schema';
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { usePlace } from '../commands/index.ts';
 import type { Desk } from '../desk/index.ts';
 import { useSync } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
 import { GATHERING } from './commands.ts';
 import { bring } from './keeping/bring.ts';
 import { resumeErrands } from './keeping/errands.ts';
@@ -41,7 +42,7 @@ type Open = 'address' | 'grab' | 'grab-again' | 'camera' | undefined;
 export function GatherRoom({ desk, board }: { desk?: Desk; board?: Board }) {
   const sync = useSync();
   const gathering = gatheringOf(sync);
-  const { picking } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
+  const picking = useStore(gathering.store, (report) => report.picking);
   const [open, setOpen] = useState<Open>();
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);

@@ -41,7 +41,8 @@ const FOR_NOTHING = [
 
 /** What can be done right now: what the tool offers, else what can be done with what is selected. */
 export function offerOf(desk: Desk): Offer {
-  const { held, tool, selected } = desk;
+  const { held, tool } = desk.now;
+  const { selected } = desk;
   if (held) return HELD_TOOLS[held].offer(desk);
   if (tool) return tool.offer(desk);
   const [only] = selected;

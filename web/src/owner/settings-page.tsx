@@ -1,6 +1,7 @@
-import { useEffect, useRef, useSyncExternalStore } from 'react';
+import { useEffect, useRef } from 'react';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { BoardTabs, Lintel, useSync, useTheme } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
 import { bookmarkFor, newClipKey } from './bookmark.ts';
 
 /** React does not write addresses that are scripts; this one is meant to be dragged away, not pressed. */
@@ -26,7 +27,7 @@ function Bookmark({ clipKey }: { clipKey: string }) {
 export function SettingsPage() {
   useTheme(undefined);
   const { settings } = useSync();
-  const { positions = false, clipKey } = useSyncExternalStore(settings.subscribe, () => settings.settings);
+  const { positions = false, clipKey } = useStore(settings.store);
   useEffect(() => {
     document.title = 'Settings · Miradero';
   }, []);

@@ -1,4 +1,5 @@
 import { type Desk, holdDesk } from '../desk/index.ts';
+import { createStore, type Readable } from '../state/index.ts';
 import { openPerch, type PerchWindow } from './perch-window.ts';
 
 /** What the perch of this window shows; it goes on showing it whatever this window turns to. */
@@ -9,13 +10,19 @@ interface Shown {
   readonly letGo: () => void;
 }
 
+/** What a component shows of it. */
+interface InPerch {
+  readonly desk: Desk | undefined;
+  readonly holder: HTMLElement | undefined;
+}
+
 let shown: Shown | undefined;
 let isOpening = false;
-const listeners = new Set<() => void>();
+const store = createStore<InPerch>(() => ({ desk: undefined, holder: undefined }));
 
 function show(next: Shown | undefined): void {
   shown = next;
-  for (const listener of listeners) listener();
+  store.setState({ desk: next?.desk, holder: next?.perch.holder });
 }
 
 async function open(desk: Desk): Promise<void> {
@@ -38,17 +45,7 @@ async function open(desk: Desk): Promise<void> {
 
 /** The perch of this window: one, whichever board is in front. */
 export const perch = {
-  get desk(): Desk | undefined {
-    return shown?.desk;
-  },
-  get holder(): HTMLElement | undefined {
-    return shown?.perch.holder;
-  },
-  /** @returns a function that ends it */
-  subscribe(listener: () => void): () => void {
-    listeners.add(listener);
-    return () => listeners.delete(listener);
-  },
+  store: store as Readable<InPerch>,
   close(): void {
     shown?.perch.close();
   },

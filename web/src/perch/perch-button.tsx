@@ -1,20 +1,20 @@
-import { useSyncExternalStore } from 'react';
 import { createPortal } from 'react-dom';
 import { useKeyWords, usePlace } from '../commands/index.ts';
 import type { Desk } from '../desk/index.ts';
+import { useStore } from '../state/index.ts';
 import { PERCHABLE } from './commands.ts';
 import { perch } from './open-perch.ts';
 import { PerchSurface } from './perch-surface.tsx';
 
 /** Opens the perch with this board, and closes it. */
 export function PerchButton({ desk }: { desk: Desk }) {
-  const shown = useSyncExternalStore(perch.subscribe, () => perch.desk);
+  const isShown = useStore(perch.store, (shown) => shown.desk === desk);
   const key = useKeyWords()('perch');
   usePlace(PERCHABLE, { toggle: () => void perch.toggle(desk) });
   return (
     <button
       type="button"
-      aria-pressed={shown === desk}
+      aria-pressed={isShown}
       className="flex items-center gap-1.5 bg-ink px-3 py-1 text-paper aria-pressed:bg-verdigris"
       onClick={() => void perch.toggle(desk)}
     >
@@ -26,8 +26,7 @@ export function PerchButton({ desk }: { desk: Desk }) {
 
 /** Renders into the perch for as long as this window lives: it does not go with the board's page. */
 export function PerchHost() {
-  const desk = useSyncExternalStore(perch.subscribe, () => perch.desk);
-  const holder = useSyncExternalStore(perch.subscribe, () => perch.holder);
+  const { desk, holder } = useStore(perch.store);
   if (!desk || !holder) return null;
   return createPortal(<PerchSurface key={desk.session.id} desk={desk} onClose={perch.close} />, holder);
 }

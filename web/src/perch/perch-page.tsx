@@ -1,11 +1,12 @@
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect } from 'react';
 import { useParams } from 'react-router';
 import { type Desk, useDesk } from '../desk/index.ts';
 import { Message, useTheme } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
 import { PerchSurface } from './perch-surface.tsx';
 
 function OpenPerch({ desk }: { desk: Desk }) {
-  const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
+  const board = useStore(desk.session.store, ({ board }) => board);
   useTheme(board.surround);
   useEffect(() => {
     document.title = `${board.name} · perch`;

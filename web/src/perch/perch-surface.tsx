@@ -1,10 +1,11 @@
 import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { cameraKeeper, type Desk, keptCamera, type Seat, ZoomFigure } from '../desk/index.ts';
 import { listenForIncoming } from '../gather/index.ts';
 import { Notice } from '../shell/index.ts';
 import { StageView } from '../stage/index.ts';
+import { useStore } from '../state/index.ts';
 import { comeCloseAt, LOOK, seatTools } from '../tools/index.ts';
 
 /** Comes close to what is under the pointer, or in the middle of the view; or goes back. */
@@ -53,7 +54,7 @@ function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
   });
   const keeper = cameraKeeper('perch', desk.session.id);
   const ends = [
-    view.onCamera(() => {
+    view.store.subscribe(() => {
       if (!view.isFitted) keeper.moved(view.camera);
     }),
     listenForIncoming({
@@ -65,7 +66,7 @@ function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
       0: () => view.showWholeBoard(),
       p: onClose,
       escape: () => {
-        if (desk.notice) desk.unsay();
+        if (desk.now.notice) desk.unsay();
         else if (desk.tool) desk.leaveTool();
         else if (view.isClose) view.goBack();
       },
@@ -87,9 +88,8 @@ function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
 export function PerchSurface({ desk, onClose }: { desk: Desk; onClose: () => void }) {
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
-  const board = useSyncExternalStore(desk.session.subscribeBoard, () => desk.session.board);
-  useSyncExternalStore(desk.subscribe, desk.version);
-  const { notice } = desk;
+  const board = useStore(desk.session.store, ({ board }) => board);
+  const notice = useStore(desk.store, ({ notice }) => notice);
   const close = useRef(onClose);
   close.current = onClose;
 

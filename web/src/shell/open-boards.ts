@@ -1,11 +1,11 @@
-import { useSyncExternalStore } from 'react';
+import { createStore, type Readable, useStore } from '../state/index.ts';
 
 const KEY = 'miradero-open-boards';
-const listeners = new Set<() => void>();
 let known: { text: string | null; ids: readonly string[] } = { text: null, ids: [] };
 
+/** What the windows of this browser share; the same array until it alters. */
 function read(): readonly string[] {
-  const text = localStorage.getItem(KEY);
+  const text = globalThis.localStorage?.getItem(KEY) ?? null;
   if (text === known.text) return known.ids;
   let ids: readonly string[] = [];
   try {
@@ -18,29 +18,28 @@ function read(): readonly string[] {
   return ids;
 }
 
+const store = createStore<readonly string[]>(read);
+const readAgain = (): readonly string[] => {
+  store.setState(read(), true);
+  return store.getState();
+};
+globalThis.window?.addEventListener('storage', readAgain);
+
 function write(ids: readonly string[]): void {
   localStorage.setItem(KEY, JSON.stringify(ids));
-  for (const listener of listeners) listener();
+  readAgain();
 }
 
 /** Boards that stand open as tabs of the application, in the order in which they were opened; shared by all windows. */
 export const openBoards = {
-  ids: read,
+  ids: readAgain,
+  store: store as Readable<readonly string[]>,
   open(id: string): void {
     if (!read().includes(id)) write([...read(), id]);
   },
   close(id: string): void {
     write(read().filter((open) => open !== id));
   },
-  subscribe(listener: () => void): () => void {
-    listeners.add(listener);
-    window.addEventListener('storage', listener);
-    return () => {
-      listeners.delete(listener);
-      window.removeEventListener('storage', listener);
-    };
-  },
 };
 
-export const useOpenBoards = (): readonly string[] =>
-  useSyncExternalStore(openBoards.subscribe, openBoards.ids);
+export const useOpenBoards = (): readonly string[] => useStore(openBoards.store);

@@ -1,4 +1,5 @@
-import { createContext, type ReactNode, useContext, useSyncExternalStore } from 'react';
+import { createContext, type ReactNode, useContext } from 'react';
+import { useStore } from '../state/index.ts';
 import type { SavedReport, Sync } from '../sync/index.ts';
 
 const SyncContext = createContext<Sync | undefined>(undefined);
@@ -16,5 +17,5 @@ export function useSync(): Sync {
 /** Where the work is, as it changes. */
 export function useSaved(): SavedReport {
   const { saved } = useSync();
-  return useSyncExternalStore(saved.subscribe, () => saved.report);
+  return useStore(saved.store);
 }

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { watch } from '../state/index.ts';
 import type { FromWorker, ToWorker } from './messages.ts';
 import { PainterLink, PainterLostError } from './painter-link.ts';
 
@@ -74,7 +75,7 @@ describe('a painting worker that fails', () => {
     vi.advanceTimersByTime(1);
     expect(workers).toHaveLength(2);
     expect(latest().heard).toEqual([SCENE, { kind: 'budget', bytes: 7 }]);
-    expect([stale, link.isInTrouble]).toEqual([1, false]);
+    expect([stale, link.store.getState().isInTrouble]).toEqual([1, false]);
     const again = link.paint(REQUEST);
     latest().answer();
     expect(await again).toMatchObject({ isSharp: true });
@@ -82,7 +83,11 @@ describe('a painting worker that fails', () => {
 
   it('twice in a row is said, rests before it is tried again, and is well with the next frame', async () => {
     const said: boolean[] = [];
-    link.onTrouble(() => said.push(link.isInTrouble));
+    watch(
+      link.store,
+      ({ isInTrouble }) => isInTrouble,
+      (isInTrouble) => said.push(isInTrouble),
+    );
     latest().fail();
     vi.advanceTimersByTime(1);
     latest().fail();
@@ -103,6 +108,6 @@ describe('a painting worker that fails', () => {
     vi.advanceTimersByTime(60_000);
     latest().fail();
     vi.advanceTimersByTime(1);
-    expect([workers.length, link.isInTrouble]).toEqual([3, false]);
+    expect([workers.length, link.store.getState().isInTrouble]).toEqual([3, false]);
   });
 });

@@ -1,4 +1,6 @@
 import type { Rectangle } from '@miradero/core/geometry';
+import { createNanoEvents } from 'nanoevents';
+import { createStore, type Readable } from '../state/index.ts';
 import type {
   FromWorker,
   PaintedFrame,
@@ -39,21 +41,29 @@ function makePainter(): Worker {
   return worker;
 }
 
+export interface PainterState {
+  /** The worker's own count of the pixels it holds. */
+  readonly report: WorkerReport;
+  /** It failed twice in a row: what is shown may be out of date until it is tried again. */
+  readonly isInTrouble: boolean;
+}
+
 /** The painting worker of one board in one window; every view of that board shares it. One that fails is started anew. */
 export class PainterLink {
   readonly #make: MakeWorker;
   #worker: Worker | undefined;
   readonly #waiting = new Map<number, Waiting<PaintedFrame>>();
   readonly #reading = new Map<number, (answer: ReadAnswer) => void>();
-  readonly #staleListeners = new Set<() => void>();
-  readonly #troubleListeners = new Set<() => void>();
+  readonly #events = createNanoEvents<{ stale: () => void }>();
+  readonly #store = createStore<PainterState>(() => ({
+    report: { bytes: 0, bitmaps: 0, loading: 0 },
+    isInTrouble: false,
+  }));
   readonly #refill: () => readonly ToWorker[];
   #nextId = 1;
-  #report: WorkerReport = { bytes: 0, bitmaps: 0, loading: 0 };
   #budget: ToWorker | undefined;
   #failedAtMs = Number.NEGATIVE_INFINITY;
   #timer: ReturnType<typeof setTimeout> | undefined;
-  #isInTrouble = false;
 
   /** @param refill - everything that a fresh worker has to know */
   constructor(refill: () => readonly ToWorker[], make: MakeWorker = makePainter) {
@@ -62,14 +72,12 @@ export class PainterLink {
     this.#start();
   }
 
-  /** The worker's own count of the pixels it holds. */
   get report(): WorkerReport {
-    return this.#report;
+    return this.#store.getState().report;
   }
 
-  /** It failed twice in a row: what is shown may be out of date until it is tried again. */
-  get isInTrouble(): boolean {
-    return this.#isInTrouble;
+  get store(): Readable<PainterState> {
+    return this.#store;
   }
 
   post(message: ToWorker): void {
@@ -106,14 +114,7 @@ export class PainterLink {
 
   /** Called when frames painted before are out of date. @returns a function that ends it */
   onStale(listener: () => void): () => void {
-    this.#staleListeners.add(listener);
-    return () => this.#staleListeners.delete(listener);
-  }
-
-  /** Called when `isInTrouble` alters. @returns a function that ends it */
-  onTrouble(listener: () => void): () => void {
-    this.#troubleListeners.add(listener);
-    return () => this.#troubleListeners.delete(listener);
+    return this.#events.on('stale', listener);
   }
 
   close(): void {
@@ -140,7 +141,7 @@ export class PainterLink {
       this.#waiting.delete(message.frame.id);
       if (waiting) waiting.resolve(message.frame);
       else message.frame.bitmap.close();
-      if (this.#isInTrouble) this.#setTrouble(false);
+      this.#store.setState({ isInTrouble: false });
       return;
     }
     if (message.kind === 'read') {
@@ -148,8 +149,8 @@ export class PainterLink {
       this.#reading.delete(message.id);
       return;
     }
-    this.#report = message.report;
-    for (const listener of this.#staleListeners) listener();
+    this.#store.setState({ report: message.report });
+    this.#events.emit('stale');
   }
 
   #fail(why: string): void {
@@ -161,7 +162,7 @@ export class PainterLink {
     const now = performance.now();
     const isAgain = now - this.#failedAtMs < AGAIN_WITHIN_MS;
     this.#failedAtMs = now;
-    if (isAgain) this.#setTrouble(true);
+    if (isAgain) this.#store.setState({ isInTrouble: true });
     this.#timer = setTimeout(() => this.#restart(), isAgain ? RETRY_MS : 0);
   }
 
@@ -169,7 +170,7 @@ export class PainterLink {
     this.#start();
     for (const message of this.#refill()) this.post(message);
     if (this.#budget) this.post(this.#budget);
-    for (const listener of this.#staleListeners) listener();
+    this.#events.emit('stale');
   }
 
   /** Nobody waits for an answer that cannot come. */
@@ -179,11 +180,5 @@ export class PainterLink {
     this.#reading.clear();
     for (const { reject } of waiting) reject(new PainterLostError());
     for (const resolve of reading) resolve(null);
-  }
-
-  #setTrouble(to: boolean): void {
-    if (this.#isInTrouble === to) return;
-    this.#isInTrouble = to;
-    for (const listener of this.#troubleListeners) listener();
   }
 }

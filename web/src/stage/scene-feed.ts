@@ -2,6 +2,7 @@ import { boundsOf, distanceToItem, isOnItem, sameValue } from '@miradero/core/bo
 import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
 import { picturesOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
+import { createNanoEvents } from 'nanoevents';
 import type { SceneItem, SceneSource, ToWorker } from './messages.ts';
 import { PainterLink } from './painter-link.ts';
 import { Scene } from './scene.ts';
@@ -14,7 +15,10 @@ export interface BoardOnStage {
   shown(id: string): Item | undefined;
   /** Ids under preview right now, none when nothing is. */
   readonly previewed: readonly string[];
-  subscribe(listener: (touched: ReadonlySet<string>) => void): () => void;
+  /** Called with the items that altered. @returns a function that ends it */
+  onAltered(listener: (touched: ReadonlySet<string>) => void): () => void;
+  /** Called when another preview is shown, or none. @returns a function that ends it */
+  onPreview(listener: () => void): () => void;
 }
 
 export interface SourcesOnStage {
@@ -37,7 +41,7 @@ export class SceneFeed {
   readonly board: BoardOnStage;
   readonly #sources: SourcesOnStage;
   readonly #scene = new Scene();
-  readonly #listeners = new Set<() => void>();
+  readonly #events = createNanoEvents<{ shown: () => void }>();
   readonly #known = new Set<string>();
   readonly #unsubscribe: (() => void)[];
   #version = 0;
@@ -49,7 +53,8 @@ export class SceneFeed {
     this.#sources = sources;
     this.painter = new PainterLink(() => this.#everything());
     this.#unsubscribe = [
-      board.subscribe((touched) => this.#feed(touched)),
+      board.onAltered((touched) => this.#feed(touched)),
+      board.onPreview(() => this.#events.emit('shown')),
       sources.subscribe((pictures) => this.#feedSources([...pictures].filter((id) => this.#known.has(id)))),
     ];
     this.#feed(board.items.keys());
@@ -72,8 +77,7 @@ export class SceneFeed {
 
   /** Called when what is shown may have altered, previews included. @returns a function that ends it */
   subscribe(listener: () => void): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
+    return this.#events.on('shown', listener);
   }
 
   /** Bounds of everything that stands; undefined for an empty board. */
@@ -108,7 +112,6 @@ export class SceneFeed {
   close(): void {
     for (const unsubscribe of this.#unsubscribe) unsubscribe();
     this.painter.close();
-    this.#listeners.clear();
   }
 
   #feed(touched: Iterable<string>): void {
@@ -135,7 +138,7 @@ export class SceneFeed {
       this.#version += 1;
       this.#extent = null;
     }
-    for (const listener of this.#listeners) listener();
+    this.#events.emit('shown');
   }
 
   /** What a fresh painting worker has to know. */

@@ -10,6 +10,7 @@ import {
   zoomAt,
 } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
+import { createStore, type Readable, type StoreApi } from '../state/index.ts';
 import type { ViewNow } from './buffer.ts';
 import { Buffers, type FrameReport } from './buffers.ts';
 import { fly } from './camera-flight.ts';
@@ -24,6 +25,13 @@ const CLOSE_MARGIN_PX = 0;
 const REACH_PX = 5;
 const DEFAULT_CAMERA: Camera = { centre: { x: 0, y: 0 }, scale: 1 };
 
+/** Where a view looks, and how large it is. */
+export interface Look {
+  readonly camera: Camera;
+  /** CSS pixels. */
+  readonly viewport: Viewport;
+}
+
 /**
  * One view of a board: a canvas, a camera, buffers. Knows nothing of React and nothing of the global window: it may
  * live in a document of another one, and be moved there.
@@ -34,10 +42,8 @@ export class StageView {
   readonly #holder: HTMLElement;
   readonly #context: CanvasRenderingContext2D;
   readonly #buffers: Buffers;
-  readonly #cameraListeners = new Set<() => void>();
+  readonly #store: StoreApi<Look>;
   readonly #unsubscribe: () => void;
-  #camera: Camera;
-  #viewport: Viewport = { width: 1, height: 1 };
   #ratio = 1;
   #ground = 'rgb(121, 121, 121)';
   #frame = 0;
@@ -55,7 +61,10 @@ export class StageView {
   constructor(holder: HTMLElement, feed: SceneFeed, camera: Camera | undefined) {
     this.feed = feed;
     this.#holder = holder;
-    this.#camera = camera ?? DEFAULT_CAMERA;
+    this.#store = createStore<Look>(() => ({
+      camera: camera ?? DEFAULT_CAMERA,
+      viewport: { width: 1, height: 1 },
+    }));
     this.#isFitted = camera === undefined;
     this.canvas = holder.ownerDocument.createElement('canvas');
     this.canvas.className = 'stage-canvas';
@@ -69,15 +78,19 @@ export class StageView {
     this.settle();
   }
 
+  /** Where it looks, told after every move of the camera and every new size. */
+  get store(): Readable<Look> {
+    return this.#store;
+  }
   get camera(): Camera {
-    return this.#camera;
+    return this.#store.getState().camera;
   }
   get viewport(): Viewport {
-    return this.#viewport;
+    return this.#store.getState().viewport;
   }
   /** The part of the board in view. */
   get view(): Rectangle {
-    return viewOf(this.#camera, this.#viewport);
+    return viewOf(this.camera, this.viewport);
   }
   get bytes(): number {
     return this.#buffers.bytes + this.canvas.width * this.canvas.height * 4;
@@ -120,14 +133,7 @@ export class StageView {
     this.#window().cancelAnimationFrame(this.#frame);
     this.#unsubscribe();
     this.#buffers.close();
-    this.#cameraListeners.clear();
     this.canvas.remove();
-  }
-
-  /** Called after every move of the camera and every new size. @returns a function that ends it */
-  onCamera(listener: () => void): () => void {
-    this.#cameraListeners.add(listener);
-    return () => this.#cameraListeners.delete(listener);
   }
 
   /** Position in CSS pixels of this view of a pointer event. */
@@ -138,11 +144,11 @@ export class StageView {
 
   /** What a press at a point of the screen takes hold of. */
   itemAt(pointPx: Point): Item | undefined {
-    return this.feed.itemAt(this.toBoard(pointPx), REACH_PX / this.#camera.scale);
+    return this.feed.itemAt(this.toBoard(pointPx), REACH_PX / this.camera.scale);
   }
 
   toBoard(pointPx: Point): Point {
-    return screenToBoard(this.#camera, this.#viewport, pointPx);
+    return screenToBoard(this.camera, this.viewport, pointPx);
   }
 
   setCamera(camera: Camera): void {
@@ -151,31 +157,31 @@ export class StageView {
   }
 
   pan(deltaPx: Point): void {
-    this.setCamera(panBy(this.#camera, deltaPx));
+    this.setCamera(panBy(this.camera, deltaPx));
   }
 
   zoom(pointPx: Point, factor: number): void {
-    this.setCamera(zoomAt(this.#camera, this.#viewport, pointPx, factor));
+    this.setCamera(zoomAt(this.camera, this.viewport, pointPx, factor));
   }
 
   /** Zooms about the middle of the view. */
   zoomMiddle(factor: number): void {
-    const { width, height } = this.#viewport;
-    this.flyTo(zoomAt(this.#camera, this.#viewport, { x: width / 2, y: height / 2 }, factor));
+    const { width, height } = this.viewport;
+    this.flyTo(zoomAt(this.camera, this.viewport, { x: width / 2, y: height / 2 }, factor));
   }
 
   zoomTo(scale: number): void {
-    this.zoomMiddle(scale / this.#camera.scale);
+    this.zoomMiddle(scale / this.camera.scale);
   }
 
   /** Shows a part of the board whole, with some space around it. */
   showPart(part: Rectangle): void {
-    this.flyTo(cameraShowing(part, this.#viewport, FIT_MARGIN_PX));
+    this.flyTo(cameraShowing(part, this.viewport, FIT_MARGIN_PX));
   }
 
   flyTo(camera: Camera): void {
     this.#stopFlight();
-    this.#stopFlight = fly(this.#window(), this.#camera, camera, (step) => this.#show(step));
+    this.#stopFlight = fly(this.#window(), this.camera, camera, (step) => this.#show(step));
   }
 
   showWholeBoard(): void {
@@ -190,9 +196,9 @@ export class StageView {
       this.goBack();
       return;
     }
-    this.#cameraBefore ??= this.#camera;
+    this.#cameraBefore ??= this.camera;
     this.#closeOn = id;
-    this.flyTo(cameraShowing(bounds, this.#viewport, CLOSE_MARGIN_PX));
+    this.flyTo(cameraShowing(bounds, this.viewport, CLOSE_MARGIN_PX));
   }
 
   goBack(): void {
@@ -214,10 +220,10 @@ export class StageView {
     return (this.#holder.ownerDocument.defaultView ?? window) as Window & typeof globalThis;
   }
 
-  #wholeBoard(): Camera {
+  #wholeBoard(viewport = this.viewport): Camera {
     const extent = this.feed.extent;
     if (extent === undefined) return DEFAULT_CAMERA;
-    const camera = cameraShowing(extent, this.#viewport, FIT_MARGIN_PX);
+    const camera = cameraShowing(extent, viewport, FIT_MARGIN_PX);
     return camera.scale > 1 ? { ...camera, scale: 1 } : camera;
   }
 
@@ -225,21 +231,21 @@ export class StageView {
     const { clientWidth, clientHeight } = this.#holder;
     if (clientWidth === 0 || clientHeight === 0) return;
     this.#ratio = this.#window().devicePixelRatio || 1;
-    this.#viewport = { width: clientWidth, height: clientHeight };
-    if (this.#isFitted) this.#camera = this.#wholeBoard();
+    const viewport = { width: clientWidth, height: clientHeight };
+    const camera = this.#isFitted ? this.#wholeBoard(viewport) : this.camera;
     this.canvas.width = Math.round(clientWidth * this.#ratio);
     this.canvas.height = Math.round(clientHeight * this.#ratio);
+    // Those who draw above it know where it looks, before it is drawn.
+    this.#store.setState({ camera, viewport });
     if (this.#isSized) this.#draw();
     this.#isSized = true;
     this.#look(false);
-    for (const listener of this.#cameraListeners) listener();
   }
 
   #show(camera: Camera): void {
     this.#isFitted = false;
-    this.#camera = camera;
+    this.#store.setState({ camera });
     this.#look(true);
-    for (const listener of this.#cameraListeners) listener();
   }
 
   #look(isMove: boolean): void {
@@ -248,7 +254,7 @@ export class StageView {
   }
 
   #now(): ViewNow {
-    return { view: this.view, scale: this.#camera.scale * this.#ratio, ground: this.#ground };
+    return { view: this.view, scale: this.camera.scale * this.#ratio, ground: this.#ground };
   }
 
   #draw(): void {

@@ -1,6 +1,6 @@
 import type { Picture, Subject } from '@miradero/core/schema';
 import { rankedByDetail } from '@miradero/core/subject';
-import { type FormEvent, useEffect, useState, useSyncExternalStore } from 'react';
+import { type FormEvent, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { type Shown, usePlace } from '../commands/index.ts';
 import {
@@ -22,6 +22,7 @@ import {
   useSync,
   useTheme,
 } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
 import { tellMany } from '../sync/index.ts';
 import { BlindSpots } from './blind-spots.tsx';
 import { SUBJECT } from './commands.ts';
@@ -258,7 +259,8 @@ export function SubjectsPage() {
   const put = usePutSubject();
   const { data: subjects, error } = useFreshSubjects();
   const gathering = gatheringOf(sync);
-  const { aim, notice } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
+  const aim = useStore(gathering.store, (report) => report.aim);
+  const notice = useStore(gathering.store, (report) => report.notice);
   const subject = subjects?.find((one) => one.id === id) ?? (id ? undefined : subjects?.[0]);
   const name = subject?.name;
   useEffect(() => {

@@ -13,7 +13,7 @@ export const pathOfBoard = (id: string): string => `/api/boards/${id}`;
  */
 export class BoardFacts {
   readonly #sync: Sync;
-  readonly #onAltered: () => void;
+  readonly #onAltered: (shown: Board) => void;
   readonly #forget: () => void;
   #confirmed: Board;
   #shown: Board;
@@ -21,7 +21,7 @@ export class BoardFacts {
   #isNewer = false;
   #isClosed = false;
 
-  constructor(sync: Sync, confirmed: Board, onAltered: () => void) {
+  constructor(sync: Sync, confirmed: Board, onAltered: (shown: Board) => void) {
     this.#sync = sync;
     this.#onAltered = onAltered;
     this.#confirmed = confirmed;
@@ -92,6 +92,6 @@ export class BoardFacts {
 
   #show(): void {
     this.#shown = this.#withOwn();
-    this.#onAltered();
+    this.#onAltered(this.#shown);
   }
 }

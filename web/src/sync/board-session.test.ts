@@ -53,7 +53,7 @@ describe('undo', () => {
     await sync.steps.undo();
     session.commit([{ create: note('p2') }], drop);
     expect(standing()).toEqual(['a', 'b', 'p1', 'p2']);
-    expect(sync.steps.next('redo')).toBeDefined();
+    expect(sync.steps.store.getState().redo).toBeDefined();
     await sync.steps.redo();
     expect(session.items.get('a')?.width).toBe(300);
   });
@@ -74,7 +74,7 @@ describe('undo', () => {
       method === 'POST' && path.endsWith('/changes') ? problem(400, 'malformed') : undefined;
     session.commit([{ create: note('bad') }]);
     sync.send();
-    await vi.waitFor(() => expect(sync.steps.next('undo')).toBeUndefined());
+    await vi.waitFor(() => expect(sync.steps.store.getState().undo).toBeUndefined());
     expect(standing()).toEqual(['a', 'b']);
   });
 });
@@ -125,7 +125,7 @@ describe('what is shown', () => {
     sync.send();
     await vi.waitFor(() => expect(server.board.name).toBe('Mine'));
     const names: string[] = [];
-    session.subscribeBoard(() => names.push(session.board.name));
+    session.store.subscribe(({ board }) => names.push(board.name));
     await vi.waitFor(() => expect(sync.heard.some(({ kind }) => kind === 'patch-settled')).toBe(true));
     server.gate.open();
     await vi.waitFor(() =>
@@ -206,7 +206,7 @@ describe('a server that was put back', () => {
     tell({ kind: 'hello', databaseId: 'd', build: 'b' });
     await vi.waitFor(() => expect(textOf('a')).toBe('other 11'));
     expect(textOf('b')).toBe('unsent');
-    expect(sync.steps.next('undo')).toBeUndefined();
+    expect(sync.steps.store.getState().undo).toBeUndefined();
   });
 
   it('and cannot be asked at once is asked again', async () => {

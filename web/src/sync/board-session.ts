@@ -2,6 +2,8 @@ import { applyOperation, type Done, Replica, recordDone, takeBack } from '@mirad
 import { picturesOf } from '@miradero/core/items';
 import type { Board, BoardSnapshot, Change, Item, Operation } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
+import { createNanoEvents } from 'nanoevents';
+import { createStore, type Readable, type StoreApi } from '../state/index.ts';
 import { BoardFacts } from './board-facts.ts';
 import type { WindowMessage } from './channel.ts';
 import { ask, RefusedError } from './http.ts';
@@ -9,11 +11,20 @@ import { patchPicture } from './patch-picture.ts';
 import { boardAt, type Gesture, newGesture } from './steps/index.ts';
 import type { Sync } from './sync.ts';
 
-type Listener = (touched: ReadonlySet<string>) => void;
+/** What stands on a board and what is said of it, for those who render it. */
+export interface BoardContent {
+  readonly board: Board;
+  /** Every item as it is without the preview, removed ones included; the same map, altered. */
+  readonly items: ReadonlyMap<string, Item>;
+  /** Grows with every alteration of them. */
+  readonly version: number;
+}
 
 const AGAIN_MS = 1_000;
 /** The answer to a change of one's own comes within so long after the news of it. */
 const OWN_MS = 250;
+/** Other windows hear of a preview the less often the more is in it: telling costs this one time while a hand moves. */
+const PREVIEW_MS_EACH = 0.05;
 
 /**
  * A board as one window has it open: what is shown, what is being previewed, undo and redo. Every alteration goes
@@ -28,8 +39,15 @@ export class BoardSession {
   /** What a hand is doing right now, by item. */
   readonly #previewOf = new Map<string, Operation[]>();
   #previewed: readonly string[] = [];
-  readonly #listeners = new Set<Listener>();
-  readonly #boardListeners = new Set<() => void>();
+  #previewTimer: ReturnType<typeof setTimeout> | undefined;
+  #previewToldAtMs = Number.NEGATIVE_INFINITY;
+  readonly #shownOf = new Map<string, Item | undefined>();
+  readonly #store: StoreApi<BoardContent>;
+  #version = 0;
+  readonly #events = createNanoEvents<{
+    altered: (touched: ReadonlySet<string>) => void;
+    preview: () => void;
+  }>();
   #unsubscribe: () => void = () => {};
   #isFetching = false;
   #isNewer = false;
@@ -43,9 +61,14 @@ export class BoardSession {
   private constructor(sync: Sync, snapshot: BoardSnapshot, pending: readonly Change[]) {
     this.id = snapshot.board.id;
     this.#sync = sync;
-    this.#facts = new BoardFacts(sync, snapshot.board, () => this.#tellBoard());
+    this.#facts = new BoardFacts(sync, snapshot.board, (board) => this.#store.setState({ board }));
     this.#replica = new Replica(snapshot.revision, snapshot.items, snapshot.lastChange);
     for (const change of pending) this.#replica.add(change);
+    this.#store = createStore<BoardContent>(() => ({
+      board: this.#facts.shown,
+      items: this.#replica.shown,
+      version: 0,
+    }));
     this.#detach = sync.steps.attach(this.id, this);
   }
 
@@ -77,11 +100,15 @@ export class BoardSession {
     this.#isClosed = true;
     clearTimeout(this.#timer);
     clearTimeout(this.#ownTimer);
+    clearTimeout(this.#previewTimer);
     this.#unsubscribe();
     this.#detach();
     this.#facts.close();
-    this.#listeners.clear();
-    this.#boardListeners.clear();
+    this.#events.events = {};
+  }
+
+  get store(): Readable<BoardContent> {
+    return this.#store;
   }
 
   get board(): Board {
@@ -91,6 +118,11 @@ export class BoardSession {
   /** Every item as it is without the preview, removed ones included. */
   get items(): ReadonlyMap<string, Item> {
     return this.#replica.shown;
+  }
+
+  /** Grows with every alteration of the items. */
+  get version(): number {
+    return this.#version;
   }
 
   /** Everything that stands, in no order; the same array until something alters. */
@@ -104,7 +136,8 @@ export class BoardSession {
     const item = this.#replica.shown.get(id);
     const operations = this.#previewOf.get(id);
     if (operations === undefined) return item;
-    return operations.reduce(applyOperation, item);
+    if (!this.#shownOf.has(id)) this.#shownOf.set(id, operations.reduce(applyOperation, item));
+    return this.#shownOf.get(id);
   }
 
   /** Ids of the items under a hand right now. */
@@ -112,22 +145,29 @@ export class BoardSession {
     return this.#previewed;
   }
 
-  /** Called with the ids of items whose shown state may have altered. @returns a function that ends it */
-  subscribe(listener: Listener): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
+  /** Called with the ids of items that may have altered. @returns a function that ends it */
+  onAltered(listener: (touched: ReadonlySet<string>) => void): () => void {
+    return this.#events.on('altered', listener);
   }
 
-  /** Called when name or surround alter. */
-  subscribeBoard = (listener: () => void): (() => void) => {
-    this.#boardListeners.add(listener);
-    return () => this.#boardListeners.delete(listener);
-  };
+  /** Called when another preview is shown, or none. @returns a function that ends it */
+  onPreview(listener: () => void): () => void {
+    return this.#events.on('preview', listener);
+  }
 
   /** Shows operations without making them, here and in the other windows of this browser; none ends the preview. */
   preview(operations: readonly Operation[]): void {
     this.#setPreview(operations);
-    this.#sync.channel.post({ kind: 'preview', board: this.id, operations });
+    clearTimeout(this.#previewTimer);
+    this.#previewTimer = undefined;
+    const waitMs = this.#previewToldAtMs + PREVIEW_MS_EACH * operations.length - performance.now();
+    if (waitMs <= 0 || operations.length === 0) this.#tellPreview(operations);
+    else this.#previewTimer = setTimeout(() => this.#tellPreview(operations), waitMs);
+  }
+
+  #tellPreview(operations: readonly Operation[]): void {
+    this.#previewToldAtMs = performance.now();
+    this.#sync.channel.postToOthers({ kind: 'preview', board: this.id, operations });
   }
 
   /**
@@ -291,8 +331,9 @@ export class BoardSession {
   }
 
   #setPreview(operations: readonly Operation[]): void {
-    const before = this.#previewed;
+    const wasShown = this.#previewed.length > 0;
     this.#previewOf.clear();
+    this.#shownOf.clear();
     for (const operation of operations) {
       if (!('item' in operation)) continue;
       const known = this.#previewOf.get(operation.item);
@@ -300,21 +341,16 @@ export class BoardSession {
       else this.#previewOf.set(operation.item, [operation]);
     }
     this.#previewed = [...this.#previewOf.keys()];
-    // What stands is the same; only what is shown of it is another.
-    this.#tellListeners(new Set([...before, ...this.#previewed]));
+    if (wasShown || this.#previewed.length > 0) this.#events.emit('preview');
   }
 
   #tell(touched: ReadonlySet<string>): void {
-    if (touched.size > 0) this.#standing = undefined;
-    this.#tellListeners(touched);
-  }
-
-  #tellListeners(touched: ReadonlySet<string>): void {
     if (touched.size === 0) return;
-    for (const listener of this.#listeners) listener(touched);
-  }
-
-  #tellBoard(): void {
-    for (const listener of this.#boardListeners) listener();
+    this.#standing = undefined;
+    this.#shownOf.clear();
+    // Those who keep something of the items go first: what is rendered asks them.
+    this.#version += 1;
+    this.#events.emit('altered', touched);
+    this.#store.setState({ version: this.#version });
   }
 }

@@ -1,4 +1,5 @@
 import type { Change, ChangeOutcome, Operation, ServerEvent } from '@miradero/core/schema';
+import { createNanoEvents } from 'nanoevents';
 import type { ReachTrouble } from './http.ts';
 import type { UploadProgress } from './upload-progress.ts';
 
@@ -20,30 +21,28 @@ export type WindowMessage =
   /** What a hand is doing right now on a board; an empty list ends it. */
   | { kind: 'preview'; board: string; operations: readonly Operation[] };
 
-type Listener = (message: WindowMessage) => void;
-
 /** Tells every window of this browser, this one included. */
 export class Channel {
   readonly #broadcast: BroadcastChannel;
-  readonly #listeners = new Set<Listener>();
+  readonly #events = createNanoEvents<{ message: (message: WindowMessage) => void }>();
 
   constructor(databaseId: string) {
     this.#broadcast = new BroadcastChannel(`miradero-${databaseId}`);
-    this.#broadcast.onmessage = ({ data }: MessageEvent<WindowMessage>) => this.#tell(data);
+    this.#broadcast.onmessage = ({ data }: MessageEvent<WindowMessage>) => this.#events.emit('message', data);
   }
 
   post(message: WindowMessage): void {
+    this.postToOthers(message);
+    this.#events.emit('message', message);
+  }
+
+  /** For what this window knows already. */
+  postToOthers(message: WindowMessage): void {
     this.#broadcast.postMessage(message);
-    this.#tell(message);
   }
 
   /** @returns a function that ends it */
-  subscribe(listener: Listener): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  }
-
-  #tell(message: WindowMessage): void {
-    for (const listener of this.#listeners) listener(message);
+  subscribe(listener: (message: WindowMessage) => void): () => void {
+    return this.#events.on('message', listener);
   }
 }

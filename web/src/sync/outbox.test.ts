@@ -55,7 +55,7 @@ describe('the outbox', () => {
 
   it('counts what is not on the disk yet', async () => {
     const counts: number[] = [];
-    outbox.subscribe(() => counts.push(outbox.unwritten));
+    outbox.store.subscribe(({ unwritten }) => counts.push(unwritten));
     await made('1');
     expect(counts).toEqual([1, 0]);
   });
@@ -294,7 +294,7 @@ describe('the saved state', () => {
     const saved = new SavedState(database, outbox, channel);
     const states: string[] = [];
     await vi.waitFor(() => expect(saved.report.state).toBe('saved'));
-    saved.subscribe(() => {
+    saved.store.subscribe(() => {
       if (saved.report.state !== states[states.length - 1]) states.push(saved.report.state);
     });
     await made('1');

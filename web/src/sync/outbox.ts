@@ -1,10 +1,19 @@
 import type { Change } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
+import { createStore, type Readable } from '../state/index.ts';
 import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 
 /** Why entries stay in memory alone: no room on the disk, or a newer window that took the store over. */
 export type KeepingTrouble = 'no-room' | 'taken-over';
+
+/** How far keeping is. */
+export interface Keeping {
+  /** Entries handed over here that are not on the disk yet. */
+  readonly unwritten: number;
+  /** Why they are not, when it takes longer than a moment. */
+  readonly trouble: KeepingTrouble | undefined;
+}
 
 const AGAIN_MS = 2_000;
 
@@ -22,28 +31,15 @@ export class Outbox {
   readonly #channel: Channel;
   #waiting: Waiting[] = [];
   #isWriting = false;
-  #trouble: KeepingTrouble | undefined;
-  readonly #listeners = new Set<() => void>();
+  readonly #store = createStore<Keeping>(() => ({ unwritten: 0, trouble: undefined }));
 
   constructor(database: BrowserDatabase, channel: Channel) {
     this.#database = database;
     this.#channel = channel;
   }
 
-  /** Entries handed over here that are not on the disk yet. */
-  get unwritten(): number {
-    return this.#waiting.length;
-  }
-
-  /** Why they are not, when it takes longer than a moment. */
-  get trouble(): KeepingTrouble | undefined {
-    return this.#trouble;
-  }
-
-  /** Called when `unwritten` or `trouble` alters. @returns a function that ends it */
-  subscribe(listener: () => void): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
+  get store(): Readable<Keeping> {
+    return this.#store;
   }
 
   /**
@@ -57,7 +53,7 @@ export class Outbox {
       this.#channel.post({ kind: 'patch-queued', id: entry.id!, path: entry.path, body: entry.body });
     return new Promise((resolve) => {
       this.#waiting.push({ entry, onKept: resolve });
-      this.#tell();
+      this.#tell(this.#store.getState().trouble);
       void this.#write();
     });
   }
@@ -80,20 +76,18 @@ export class Outbox {
         const transaction = this.#database.transaction('outbox', 'readwrite', DURABLE);
         await Promise.all([...batch.map(({ entry }) => transaction.store.add(entry)), transaction.done]);
         this.#waiting = this.#waiting.slice(batch.length);
-        this.#trouble = undefined;
-        this.#tell();
+        this.#tell(undefined);
         for (const { onKept } of batch) onKept();
         this.#channel.post({ kind: 'outbox' });
       }
     } catch (error) {
-      this.#trouble = troubleOf(error);
-      this.#tell();
+      this.#tell(troubleOf(error));
       setTimeout(() => void this.#write(), AGAIN_MS);
     }
     this.#isWriting = false;
   }
 
-  #tell(): void {
-    for (const listener of this.#listeners) listener();
+  #tell(trouble: KeepingTrouble | undefined): void {
+    this.#store.setState({ unwritten: this.#waiting.length, trouble });
   }
 }

@@ -1,3 +1,4 @@
+import { createNanoEvents } from 'nanoevents';
 import type { BrowserDatabase } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 
@@ -22,7 +23,7 @@ export class OwnPatches {
   readonly #byPath = new Map<string, OwnPatch[]>();
   /** Settled before the store was read: what is read of them is out of date. */
   readonly #settledEarly = new Set<string>();
-  readonly #listeners = new Set<Listener>();
+  readonly #events = createNanoEvents<{ altered: Listener }>();
   #isRead = false;
   /** Settles when what an earlier visit left is known. */
   readonly isReady: Promise<void>;
@@ -63,8 +64,7 @@ export class OwnPatches {
 
   /** Called with a path whose patches altered. @returns a function that ends it */
   subscribe(listener: Listener): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
+    return this.#events.on('altered', listener);
   }
 
   async #read(database: BrowserDatabase): Promise<void> {
@@ -104,6 +104,6 @@ export class OwnPatches {
   }
 
   #tell(path: string, settled: SettledPatch | undefined): void {
-    for (const listener of this.#listeners) listener(path, settled);
+    this.#events.emit('altered', path, settled);
   }
 }

@@ -1,4 +1,5 @@
 import type { PatchPicture, Picture } from '@miradero/core/schema';
+import { createNanoEvents } from 'nanoevents';
 import type { BrowserDatabase, WaitingFile } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 import { ask } from './http.ts';
@@ -31,7 +32,7 @@ export class PictureShelf {
   readonly #files = new Map<string, WaitingFile>();
   /** Number of the question whose answer is shown of a picture. */
   readonly #askedAs = new Map<string, number>();
-  readonly #listeners = new Set<Listener>();
+  readonly #events = createNanoEvents<{ learned: Listener }>();
   readonly #wanted = new Set<string>();
   #timer: ReturnType<typeof setTimeout> | undefined;
   #version = 0;
@@ -85,10 +86,9 @@ export class PictureShelf {
     );
   }
 
-  /** @returns a function that ends it */
+  /** Called with the pictures of which something was learned. @returns a function that ends it */
   subscribe(listener: Listener): () => void {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
+    return this.#events.on('learned', listener);
   }
 
   /** Everything on a board at once; waiting files of this browser, too. */
@@ -182,6 +182,6 @@ export class PictureShelf {
     const set = new Set(ids);
     if (set.size === 0) return;
     this.#version += 1;
-    for (const listener of this.#listeners) listener(set);
+    this.#events.emit('learned', set);
   }
 }

@@ -1,3 +1,4 @@
+import { createStore, type Readable } from '../state/index.ts';
 import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 import type { ReachTrouble } from './http.ts';
@@ -30,8 +31,7 @@ export class SavedState {
   readonly #database: BrowserDatabase;
   readonly #outbox: Outbox;
   readonly #channel: Channel;
-  readonly #listeners = new Set<() => void>();
-  #report: SavedReport = {
+  readonly #store = createStore<SavedReport>(() => ({
     state: 'keeping',
     changes: 0,
     files: 0,
@@ -41,7 +41,7 @@ export class SavedState {
     isOutdated: false,
     uploads: undefined,
     elsewhere: 0,
-  };
+  }));
   #counting: Promise<void> | undefined;
   #isStale = false;
   #isTurning = false;
@@ -51,15 +51,15 @@ export class SavedState {
     this.#database = database;
     this.#outbox = outbox;
     this.#channel = channel;
-    outbox.subscribe(() => this.#recount());
+    outbox.store.subscribe(() => this.#recount());
     channel.subscribe((message) => {
-      if (message.kind === 'reach') this.#set({ reach: message.trouble });
+      if (message.kind === 'reach') this.#store.setState({ reach: message.trouble });
       else if (message.kind === 'uploads') {
         const { files, filesDone } = message.progress;
-        this.#set({ uploads: files > filesDone ? message.progress : undefined });
+        this.#store.setState({ uploads: files > filesDone ? message.progress : undefined });
       }
       if (message.kind === 'event' && message.event.kind === 'hello') {
-        this.#set({ isOutdated: build !== undefined && message.event.build !== build });
+        this.#store.setState({ isOutdated: build !== undefined && message.event.build !== build });
       }
       if (['outbox', 'outcomes', 'file-kept', 'file-settled', 'patch-settled'].includes(message.kind))
         this.#recount();
@@ -68,24 +68,23 @@ export class SavedState {
   }
 
   get report(): SavedReport {
-    return this.#report;
+    return this.#store.getState();
   }
 
-  subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
+  get store(): Readable<SavedReport> {
+    return this.#store;
+  }
 
   /** Says how much is kept here for other databases. */
   setElsewhere(elsewhere: number): void {
-    this.#set({ elsewhere });
+    this.#store.setState({ elsewhere });
   }
 
   /** An undo or a redo was asked for and is not done: what it will change is not saved yet. */
   setTurning(isTurning: boolean): void {
     if (isTurning === this.#isTurning) return;
     this.#isTurning = isTurning;
-    if (isTurning && this.#report.state === 'saved') this.#set({ state: 'keeping' });
+    if (isTurning && this.report.state === 'saved') this.#store.setState({ state: 'keeping' });
     this.#recount();
   }
 
@@ -144,9 +143,9 @@ export class SavedState {
   }
 
   #recount(): void {
-    const { unwritten, trouble } = this.#outbox;
-    if (unwritten > 0) this.#set({ state: trouble ? 'unkept' : 'keeping' });
-    this.#set({ keeping: trouble });
+    const { unwritten, trouble } = this.#outbox.store.getState();
+    if (unwritten > 0) this.#store.setState({ state: trouble ? 'unkept' : 'keeping' });
+    this.#store.setState({ keeping: trouble });
     this.#isStale = true;
     this.#counting ??= this.#count()
       // A store that was taken over counts nothing; the outbox says so.
@@ -167,15 +166,10 @@ export class SavedState {
         transaction.objectStore('files').index('refusal').count(),
       ]);
       const files = kept - refusedFiles;
-      const { unwritten, trouble } = this.#outbox;
+      const { unwritten, trouble } = this.#outbox.store.getState();
       const settled = changes + files > 0 ? 'kept' : this.#isTurning ? 'keeping' : 'saved';
       const state = unwritten === 0 ? settled : trouble ? 'unkept' : 'keeping';
-      this.#set({ state, changes, files, refused: refusedChanges + refusedFiles });
+      this.#store.setState({ state, changes, files, refused: refusedChanges + refusedFiles });
     }
-  }
-
-  #set(part: Partial<SavedReport>): void {
-    this.#report = { ...this.#report, ...part };
-    for (const listener of this.#listeners) listener();
   }
 }

@@ -1,4 +1,5 @@
 import type { Settings } from '@miradero/core/schema';
+import { createStore, type Readable } from '../state/index.ts';
 import type { Channel } from './channel.ts';
 import { ask } from './http.ts';
 import type { Outbox } from './outbox.ts';
@@ -11,9 +12,8 @@ const AGAIN_MS = 2_000;
 export class OwnSettings {
   readonly #outbox: Outbox;
   readonly #patches: OwnPatches;
-  readonly #listeners = new Set<() => void>();
+  readonly #store = createStore<Settings>(() => ({}));
   #confirmed: Settings = {};
-  #settings: Settings = {};
   #asked = 0;
 
   constructor(outbox: Outbox, patches: OwnPatches, channel: Channel) {
@@ -36,13 +36,12 @@ export class OwnSettings {
   }
 
   get settings(): Settings {
-    return this.#settings;
+    return this.#store.getState();
   }
 
-  subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
+  get store(): Readable<Settings> {
+    return this.#store;
+  }
 
   /** @throws what the outbox throws when the browser has no room */
   async set(part: Settings): Promise<void> {
@@ -67,7 +66,7 @@ export class OwnSettings {
   }
 
   #show(): void {
-    this.#settings = Object.assign({}, this.#confirmed, ...this.#patches.bodiesOf(PATH)) as Settings;
-    for (const listener of this.#listeners) listener();
+    const shown = Object.assign({}, this.#confirmed, ...this.#patches.bodiesOf(PATH)) as Settings;
+    this.#store.setState(shown, true);
   }
 }

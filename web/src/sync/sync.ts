@@ -1,4 +1,5 @@
 import type { ServerEvent, Session } from '@miradero/core/schema';
+import { watch } from '../state/index.ts';
 import { type BrowserDatabase, openBrowserDatabase } from './browser-database.ts';
 import { Channel } from './channel.ts';
 import { ask, writeTo } from './http.ts';
@@ -88,11 +89,16 @@ export async function startSync(): Promise<Sync> {
   sendWhenHolder(database, channel, session, ending);
   window.addEventListener('beforeunload', (event) => {
     // What is in memory alone would be gone.
-    if (outbox.trouble && outbox.unwritten > 0) event.preventDefault();
+    const { trouble, unwritten } = outbox.store.getState();
+    if (trouble && unwritten > 0) event.preventDefault();
   });
   const settings = new OwnSettings(outbox, patches, channel);
   const steps = new Steps({ outbox, patches, channel }, new StepStore(database, nameOfWindow()));
-  steps.subscribe(() => saved.setTurning(steps.isTurning));
+  watch(
+    steps.store,
+    ({ isTurning }) => isTurning,
+    (isTurning) => saved.setTurning(isTurning),
+  );
   // Nothing that is shown first needs them.
   void steps.read();
   return { session, database, channel, outbox, patches, shelf, saved, settings, steps };

@@ -107,7 +107,7 @@ function drawFigure(context: Context, { text, at }: NonNullable<Marks['figure']>
 
 /** Pictures on their way in: their shapes and names stand already. */
 export function drawArrivals(context: Context, { view, desk }: Seat): void {
-  for (const { place, name } of desk.arrivals) {
+  for (const { place, name } of desk.now.arrivals) {
     const a = boardToScreen(view.camera, view.viewport, place);
     const width = place.width * view.camera.scale;
     const height = place.height * view.camera.scale;

@@ -1,5 +1,6 @@
 import type { Desk, Tool } from '../desk/index.ts';
 import { Gestures, type StageView } from '../stage/index.ts';
+import { watch } from '../state/index.ts';
 import { drawArrivals } from './draw-selection.ts';
 import { HELD_TOOLS } from './held.ts';
 import { StageHand } from './stage-hand.ts';
@@ -25,8 +26,8 @@ export function seatTools(holder: HTMLElement, desk: Desk, view: StageView, rest
   };
   let shownClass: string | undefined;
   let held: Tool | undefined;
-  const end = desk.subscribe(() => {
-    const now = desk.held && HELD_TOOLS[desk.held];
+  const seated = () => {
+    const now = desk.now.held && HELD_TOOLS[desk.now.held];
     if (now !== held) held?.leave?.(desk);
     held = now;
     const { stageClass } = hand.tool;
@@ -36,12 +37,20 @@ export function seatTools(holder: HTMLElement, desk: Desk, view: StageView, rest
       shownClass = stageClass;
     }
     view.requestDraw();
-  });
+  };
+  const ends = [
+    desk.store.subscribe(seated),
+    watch(
+      desk.hover,
+      ({ item }) => item,
+      () => view.requestDraw(),
+    ),
+  ];
   return {
     hand,
     gestures,
     close() {
-      end();
+      for (const end of ends) end();
       gestures.close();
     },
   };

@@ -29,7 +29,7 @@ export class StageHand implements Hand, Seat {
   }
 
   get tool(): Tool {
-    const { held, tool } = this.desk;
+    const { held, tool } = this.desk.now;
     return held ? HELD_TOOLS[held] : (tool ?? this.#rest);
   }
 

@@ -25,7 +25,7 @@ function namesOn(desk: Desk): Set<string> {
   const standing = desk.session.standing.flatMap((item) =>
     picturesOf(item).flatMap((picture) => desk.sync.shelf.get(picture)?.name ?? []),
   );
-  return new Set([...standing, ...desk.arrivals.map(({ name }) => name)]);
+  return new Set([...standing, ...desk.now.arrivals.map(({ name }) => name)]);
 }
 
 /** What a file is called here: what was said of it, its own name made readable, else the next of the board's series. */
@@ -53,7 +53,7 @@ async function examine(desk: Desk, brought: readonly BroughtFile[]): Promise<Inc
 /** Where things of these shapes stand, beside each other near a point, clear of what stands or is arriving. */
 export function placesFor(desk: Desk, shapes: readonly Shape[], pointer: Point): Rectangle[] {
   const placements = desk.session.standing.filter(isPlacement).map(boundsOf);
-  const standing = [...desk.session.standing.map(boundsOf), ...desk.arrivals.map(({ place }) => place)];
+  const standing = [...desk.session.standing.map(boundsOf), ...desk.now.arrivals.map(({ place }) => place)];
   // A perch of its own has no desk's view beside it.
   const view = desk.view?.view ?? { x: pointer.x - 640, y: pointer.y - 400, width: 1280, height: 800 };
   return arrange(shapes, pointer, view, placements, standing);
@@ -139,7 +139,7 @@ class StandingTogether {
     this.#waiting = [];
     this.#keys = new Set();
     if (pictures.length > 0) this.items.push(...letStand(this.#desk, pictures, this.#gesture));
-    if (keys.size > 0) this.#desk.setArrivals(this.#desk.arrivals.filter(({ key }) => !keys.has(key)));
+    if (keys.size > 0) this.#desk.setArrivals(this.#desk.now.arrivals.filter(({ key }) => !keys.has(key)));
     this.#last = performance.now();
   }
 }
@@ -159,7 +159,7 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
     pointer,
   );
   const arrivals = good.map(({ key, name }, index): Arrival => ({ key, name, place: places[index]! }));
-  desk.setArrivals([...desk.arrivals, ...arrivals]);
+  desk.setArrivals([...desk.now.arrivals, ...arrivals]);
 
   const standing = new StandingTogether(desk);
   const again: string[] = [];

@@ -120,7 +120,7 @@ interface Run {
 async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: Run): Promise<void> {
   const gathering = gatheringOf(sync);
   const { database } = sync;
-  const drop = () => desk?.setArrivals(desk.arrivals.filter(({ key }) => key !== errand.id));
+  const drop = () => desk?.setArrivals(desk.now.arrivals.filter(({ key }) => key !== errand.id));
   try {
     if (gathering.report.isStopped && errand.stage !== 'larger') {
       await database.delete('errands', errand.id);
@@ -243,7 +243,7 @@ export async function fetchAll(
     const arrivals = errands.map((errand, index) => ({
       ...{ key: errand.id, name: nameOf(errand), place: places[index]! },
     }));
-    desk.setArrivals([...desk.arrivals, ...arrivals]);
+    desk.setArrivals([...desk.now.arrivals, ...arrivals]);
   }
   await runAll(sync, desk, errands);
 }

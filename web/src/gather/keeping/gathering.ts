@@ -1,4 +1,5 @@
 import type { FoundPage, View } from '@miradero/core/schema';
+import { createStore, type Readable } from '../../state/index.ts';
 import type { Sync } from '../../sync/index.ts';
 
 export interface Failure {
@@ -46,40 +47,42 @@ const NOTHING: GatheringReport = {
 
 /** What this window is bringing in right now; one quiet line tells of it. */
 export class Gathering {
-  readonly #listeners = new Set<() => void>();
-  #report = NOTHING;
+  readonly #store = createStore<GatheringReport>(() => NOTHING);
   #stopping = new AbortController();
 
   get report(): GatheringReport {
-    return this.#report;
+    return this.#store.getState();
   }
 
-  subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
+  get store(): Readable<GatheringReport> {
+    return this.#store;
+  }
 
   /** So many more are coming. */
   begin(count: number): void {
-    const { total, done } = this.#report;
+    const { total, done } = this.report;
     const isFresh = total === done;
     if (this.#stopping.signal.aborted) this.#stopping = new AbortController();
-    this.#set({ total: isFresh ? count : total + count, done: isFresh ? 0 : done, isStopped: false });
+    this.#store.setState({
+      total: isFresh ? count : total + count,
+      done: isFresh ? 0 : done,
+      isStopped: false,
+    });
   }
 
   /** One of them is in, or is not. */
   end(failure?: Failure): void {
-    this.#set({
-      done: this.#report.done + 1,
-      failures: failure ? [...this.#report.failures, failure] : this.#report.failures,
+    this.#store.setState({
+      done: this.report.done + 1,
+      failures: failure ? [...this.report.failures, failure] : this.report.failures,
     });
   }
 
   /** What an earlier visit could not bring in, said once more. */
   recall(failures: readonly Failure[]): void {
-    const known = new Set(this.#report.failures.map(({ what }) => what));
+    const known = new Set(this.report.failures.map(({ what }) => what));
     const forgotten = failures.filter(({ what }) => !known.has(what));
-    if (forgotten.length > 0) this.#set({ failures: [...this.#report.failures, ...forgotten] });
+    if (forgotten.length > 0) this.#store.setState({ failures: [...this.report.failures, ...forgotten] });
   }
 
   /** Aborted when the person stops what is coming in, until something comes anew. */
@@ -90,28 +93,23 @@ export class Gathering {
   /** What is being read is kept; what is asked for is asked no more, the one that is under way included. */
   stop(): void {
     this.#stopping.abort();
-    this.#set({ isStopped: true });
+    this.#store.setState({ isStopped: true });
   }
 
   forget(): void {
-    this.#set({ failures: [] });
+    this.#store.setState({ failures: [] });
   }
 
   pick(picking: Picking | undefined): void {
-    this.#set({ picking });
+    this.#store.setState({ picking });
   }
 
   aimAt(aim: Aim | undefined): void {
-    this.#set({ aim });
+    this.#store.setState({ aim });
   }
 
   say(notice: string): void {
-    this.#set({ notice });
-  }
-
-  #set(part: Partial<GatheringReport>): void {
-    this.#report = { ...this.#report, ...part };
-    for (const listener of this.#listeners) listener();
+    this.#store.setState({ notice });
   }
 }
 

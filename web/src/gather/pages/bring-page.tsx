@@ -1,7 +1,8 @@
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useRun } from '../../commands/index.ts';
 import { Lintel, useBoards, useSync, useTheme } from '../../shell/index.ts';
+import { useStore } from '../../state/index.ts';
 import { GatherLine } from '../gather-line.tsx';
 import { GatherRoom } from '../gather-room.tsx';
 import { gatheringOf } from '../keeping/gathering.ts';
@@ -15,7 +16,7 @@ export function BringPage() {
   useTheme(undefined);
   const sync = useSync();
   const gathering = gatheringOf(sync);
-  const { notice } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
+  const notice = useStore(gathering.store, (report) => report.notice);
   const { data: boards = [] } = useBoards();
   const run = useRun();
   const [parameters, setParameters] = useSearchParams();

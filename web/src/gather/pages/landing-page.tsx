@@ -1,8 +1,9 @@
 import type { Board, Picture } from '@miradero/core/schema';
 import { useQueryClient } from '@tanstack/react-query';
-import { type DragEvent, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { usePlace } from '../../commands/index.ts';
 import { BoardTabs, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../../shell/index.ts';
+import { useStore } from '../../state/index.ts';
 import { newGesture, patchPicture } from '../../sync/index.ts';
 import { KEYED_BOARDS, LANDING_PLACE } from '../commands.ts';
 import { GatherLine } from '../gather-line.tsx';
@@ -103,7 +104,7 @@ export function LandingPage() {
   const sync = useSync();
   const queries = useQueryClient();
   const gathering = gatheringOf(sync);
-  const { notice } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
+  const notice = useStore(gathering.store, (report) => report.notice);
   const { data: pictures, error } = useLanding();
   const { data: boards = [] } = useBoards();
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());

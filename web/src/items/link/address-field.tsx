@@ -1,7 +1,8 @@
 import { boardToScreen, type Point } from '@miradero/core/geometry';
-import { useState, useSyncExternalStore } from 'react';
+import { useState } from 'react';
 import { WEB_ADDRESS } from '../../shell/index.ts';
 import type { StageView } from '../../stage/index.ts';
+import { useStore } from '../../state/index.ts';
 
 /** So much room the field wants inside the view, CSS pixels. */
 const ROOM = { width: 340, height: 96 } as const;
@@ -26,14 +27,11 @@ export function AddressField({
   onTake: (address: string) => void;
   onLeave: () => void;
 }) {
-  useSyncExternalStore(
-    (listener) => view.onCamera(listener),
-    () => view.camera,
-  );
+  const { camera, viewport } = useStore(view.store);
   const [text, setText] = useState('');
   const [isRefused, setRefused] = useState(false);
-  const { width, height } = view.viewport;
-  const corner = boardToScreen(view.camera, view.viewport, at);
+  const { width, height } = viewport;
+  const corner = boardToScreen(camera, viewport, at);
   const x = Math.max(8, Math.min(corner.x, width - ROOM.width));
   const y = Math.max(8, Math.min(corner.y, height - ROOM.height));
   return (

@@ -1,8 +1,9 @@
 import { addPoints, boardToScreen, type Point, turnPoint } from '@miradero/core/geometry';
 import { NOTE_MOST, NOTE_TYPE, type Note, noteHeightFor } from '@miradero/core/items';
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useState } from 'react';
 import type { Desk } from '../../desk/index.ts';
 import type { StageView } from '../../stage/index.ts';
+import { useStore } from '../../state/index.ts';
 
 /** While writing, what was written is kept this often. */
 const KEEP_MS = 700;
@@ -22,17 +23,14 @@ export interface InWriting {
 
 /** A note being written, exactly where and how it stands. */
 export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageView; writing: InWriting }) {
-  useSyncExternalStore(desk.subscribe, desk.version);
-  useSyncExternalStore(
-    (listener) => view.onCamera(listener),
-    () => view.camera,
-  );
+  useStore(view.store);
+  // Made with the first letters, and moved by what another window does.
+  const note = useStore(desk.session.store, () => writing.noteOn(desk));
   const [text, setText] = useState(writing.text);
   useEffect(() => {
     const timer = setTimeout(() => writing.keep(desk), KEEP_MS);
     return () => clearTimeout(timer);
   });
-  const note = writing.noteOn(desk);
   const scale = (view.camera.scale * writing.width) / NOTE_TYPE.width;
   const height = noteHeightFor(text, writing.width);
   const startHeight = note?.height ?? (NOTE_TYPE.minHeight * writing.width) / NOTE_TYPE.width;

@@ -4,6 +4,7 @@ import { X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { useBoards, useSubjects, useSync } from '../../shell/index.ts';
+import { useStore } from '../../state/index.ts';
 import { Filters } from './filters.tsx';
 import {
   type Asked,
@@ -23,10 +24,8 @@ const card = 'z-40 border border-line bg-raised p-4 shadow-[0_8px_28px_rgb(0_0_0
 /** Searches that a person keeps, and keeping this one. */
 function Saved({ asked, onAsk }: { asked: Asked; onAsk: (asked: Asked) => void }) {
   const { settings } = useSync();
-  const [, redraw] = useState(0);
-  useEffect(() => settings.subscribe(() => redraw((count) => count + 1)), [settings]);
+  const { searches: saved = [] } = useStore(settings.store);
   const [name, setName] = useState('');
-  const saved = settings.settings.searches ?? [];
   const keep = (searches: SavedSearch[]) => void settings.set({ searches });
   return (
     <>

@@ -1,5 +1,5 @@
 import type { LibrarySort, Picture } from '@miradero/core/schema';
-import { type DragEvent, useCallback, useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { type DragEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { FINDS, usePlace } from '../../commands/index.ts';
 import { GatherLine, GatherRoom, gatheringOf, LandingLink, OWN_DRAG } from '../../gather/index.ts';
@@ -12,6 +12,7 @@ import {
   useSync,
   useTheme,
 } from '../../shell/index.ts';
+import { useStore } from '../../state/index.ts';
 import type { PictureShelf } from '../../sync/index.ts';
 import { LIBRARY } from '../commands.ts';
 import { type Asked, askedOf, parametersOf } from '../finding/library-query.ts';
@@ -64,11 +65,10 @@ export function LibraryPage() {
   const field = useRef<HTMLInputElement>(null);
   const across = useRef(1);
   const reveal = useRef<(index: number) => void>(() => {});
-  useSyncExternalStore(bulkTeller.subscribe, () => bulkTeller.notice);
   useNamesOf(sync.shelf, asked);
   const saved = useSaved();
   const gathering = gatheringOf(sync);
-  const { notice } = useSyncExternalStore(gathering.subscribe, () => gathering.report);
+  const notice = useStore(gathering.store, (report) => report.notice);
   useEffect(() => {
     document.title = 'Library · Miradero';
   }, []);

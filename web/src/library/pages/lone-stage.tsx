@@ -20,7 +20,13 @@ function boardOf({ id, width, height }: Picture): BoardOnStage {
     ...{ centre: { x: width / 2, y: height / 2 }, width },
   });
   const items = new Map([[id, item]]);
-  return { items, shown: (wanted) => items.get(wanted), previewed: [], subscribe: () => () => {} };
+  return {
+    items,
+    shown: (wanted) => items.get(wanted),
+    previewed: [],
+    onAltered: () => () => {},
+    onPreview: () => () => {},
+  };
 }
 
 /** A region that stands marked on the picture, with a word for it. */

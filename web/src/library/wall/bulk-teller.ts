@@ -1,20 +1,16 @@
 import type { Bulk } from '@miradero/core/schema';
+import { createStore, type Readable } from '../../state/index.ts';
 import { type Sync, tellMany } from '../../sync/index.ts';
 
 /** Tells many pictures the same, in the order in which it was asked for, and says what came of it. */
 export class BulkTeller {
-  #notice = '';
-  readonly #listeners = new Set<() => void>();
+  /** What is said of it. */
+  readonly #notice = createStore<string>(() => '');
   #last: Promise<void> = Promise.resolve();
 
-  get notice(): string {
+  get notice(): Readable<string> {
     return this.#notice;
   }
-
-  subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
 
   /** @param words - what was done, as it will be said when it is taken back */
   tell(sync: Sync, bulk: Bulk, words: string): Promise<void> {
@@ -30,8 +26,7 @@ export class BulkTeller {
   }
 
   say(notice: string): void {
-    this.#notice = notice;
-    for (const listener of this.#listeners) listener();
+    this.#notice.setState(notice, true);
   }
 }
 

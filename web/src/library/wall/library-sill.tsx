@@ -1,8 +1,8 @@
 import type { Picture, StandsOn } from '@miradero/core/schema';
-import { useSyncExternalStore } from 'react';
 import { Link } from 'react-router';
 import { useRun } from '../../commands/index.ts';
 import { useSync } from '../../shell/index.ts';
+import { useStore } from '../../state/index.ts';
 import type { Asked } from '../finding/library-query.ts';
 import { bulkTeller } from './bulk-teller.ts';
 import type { LibraryHand } from './use-library-hand.ts';
@@ -52,9 +52,9 @@ export function LibrarySill({
   onView: () => void;
 }) {
   const run = useRun();
-  const { shelf } = useSync();
-  const { steps } = useSync();
-  const last = useSyncExternalStore(steps.subscribe, () => steps.next('undo'));
+  const { shelf, steps } = useSync();
+  const told = useStore(bulkTeller.notice);
+  const last = useStore(steps.store, ({ undo }) => undo);
   const ask = (next: Asked) => {
     // Its name is said by the search.
     shelf.learn(selected[0]!);
@@ -111,9 +111,9 @@ export function LibrarySill({
           </button>
         )}
       </div>
-      {(bulkTeller.notice || notice) && (
+      {(told || notice) && (
         <span role="status" className="max-w-80 truncate px-2 text-[13px] text-muted">
-          {bulkTeller.notice || notice}
+          {told || notice}
         </span>
       )}
       <Link to={`/sources?${query}`} className={word}>

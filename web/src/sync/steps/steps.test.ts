@@ -96,8 +96,8 @@ describe('a step', () => {
     );
     vi.stubGlobal('fetch', () => Promise.reject(new TypeError('away')));
     await expect(sync.steps.undo()).rejects.toThrow();
-    expect(sync.steps.next('undo')).toBeDefined();
-    expect(sync.steps.next('redo')).toBeUndefined();
+    expect(sync.steps.store.getState().undo).toBeDefined();
+    expect(sync.steps.store.getState().redo).toBeUndefined();
   });
 
   it('is taken back once however fast the key comes, in the order of the presses', async () => {
@@ -136,16 +136,16 @@ describe('steps of a window', () => {
     await vi.waitFor(async () => expect(await sync.database.count('steps')).toBe(3));
     const after = stepsOf('w1');
     await after.read();
-    expect([after.next('undo'), after.next('redo')]).toEqual(['at /b', 'at /c']);
+    expect([after.store.getState().undo, after.store.getState().redo]).toEqual(['at /b', 'at /c']);
     const other = stepsOf('w2');
     await other.read();
-    expect(other.next('undo')).toBeUndefined();
+    expect(other.store.getState().undo).toBeUndefined();
     // What is made after that is no step of the past.
     after.record(
       { kind: 'copies', picture: PICTURE, other: BOARD, isSettled: true },
       { at: '/d', words: 'at /d' },
     );
-    expect([after.next('undo'), after.next('redo')]).toEqual(['at /d', undefined]);
+    expect([after.store.getState().undo, after.store.getState().redo]).toEqual(['at /d', undefined]);
     await vi.waitFor(async () => expect(await sync.database.count('steps')).toBe(3));
   });
 
@@ -162,10 +162,10 @@ describe('steps of a window', () => {
     void after.read();
     after.record(copies, { at: '/c', words: 'at /c' });
     const turned = [after.undo(), after.undo(), after.undo()];
-    expect(after.isTurning).toBe(true);
+    expect(after.store.getState().isTurning).toBe(true);
     name('w5');
     expect((await Promise.all(turned)).map((one) => one?.words)).toEqual(['at /c', 'at /a', undefined]);
-    expect(after.isTurning).toBe(false);
+    expect(after.store.getState().isTurning).toBe(false);
     // What had been taken back before is nothing that can be made again after something new.
     expect(await Promise.all([after.redo(), after.redo(), after.redo()])).toMatchObject([
       { words: 'at /a' },

@@ -1,4 +1,5 @@
 import { itemIdOf } from '@miradero/core/board';
+import { createStore, type Readable } from '../../state/index.ts';
 import type { Act, Gesture, Step } from './act.ts';
 import { newGesture } from './act.ts';
 import type { Side } from './kept-step.ts';
@@ -19,6 +20,12 @@ export interface Turned {
   readonly skipped: number;
   /** Items that it altered, by board. */
   readonly touched: readonly { readonly board: string; readonly items: readonly string[] }[];
+}
+
+/** What could be taken back, or made again, next: in words; undefined where there is nothing. */
+export interface NextSteps extends Readonly<Record<Side, string | undefined>> {
+  /** Something is being taken back or made again. */
+  readonly isTurning: boolean;
 }
 
 interface Numbered {
@@ -50,7 +57,7 @@ export class Steps {
   readonly #store: StepStore | undefined;
   readonly #stacks: Record<Side, Numbered[]> = { undo: [], redo: [] };
   readonly #boards = new Map<string, OpenBoard>();
-  readonly #listeners = new Set<() => void>();
+  readonly #next = createStore<NextSteps>(() => ({ undo: undefined, redo: undefined, isTurning: false }));
   /** Ascending also over reloads: what was read from before lies under what was done since. */
   #number = Date.now();
   #turning = 0;
@@ -79,22 +86,9 @@ export class Steps {
     });
   }
 
-  /** Whether something is being taken back or made again. */
-  get isTurning(): boolean {
-    return this.#turning > 0;
+  get store(): Readable<NextSteps> {
+    return this.#next;
   }
-
-  /** Words for what an undo, or a redo, would do next; undefined when there is nothing. */
-  next(side: Side): string | undefined {
-    const last = this.#stacks[side].at(-1);
-    return last && wordsOfStep(last.step);
-  }
-
-  /** @returns a function that ends it */
-  subscribe = (listener: () => void): (() => void) => {
-    this.#listeners.add(listener);
-    return () => this.#listeners.delete(listener);
-  };
 
   /** A board was opened here, or closed: open ones take changes back themselves. @returns a function that says so */
   attach(id: string, board: OpenBoard): () => void {
@@ -209,6 +203,10 @@ export class Steps {
   }
 
   #tell(): void {
-    for (const listener of this.#listeners) listener();
+    const wordsOf = (side: Side) => {
+      const last = this.#stacks[side].at(-1);
+      return last && wordsOfStep(last.step);
+    };
+    this.#next.setState({ undo: wordsOf('undo'), redo: wordsOf('redo'), isTurning: this.#turning > 0 });
   }
 }

@@ -1,0 +1,90 @@
+import { createNote } from '@miradero/core/items';
+import type { Note } from '@miradero/core/schema';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { watch } from '../state/index.ts';
+import { BoardSession } from '../sync/index.ts';
+import { FakeServer } from '../sync/test/fake-server.ts';
+import { startTestSync, type TestSync } from '../sync/test/start.ts';
+import { Desk } from './desk.ts';
+
+const BOARD = 'b0000000-0000-4000-8000-000000000000';
+const note = (id: string): Note =>
+  createNote({ id, stack: 'a0', centre: { x: 0, y: 0 }, width: 240, height: 51, text: id });
+
+/** A painting worker that paints nothing. */
+class IdleWorker {
+  postMessage() {}
+  terminate() {}
+}
+
+let sync: TestSync;
+let desk: Desk;
+/** What was told since, by who told it. */
+let told: string[];
+
+beforeEach(async () => {
+  vi.stubGlobal('Worker', IdleWorker);
+  const server = new FakeServer(BOARD);
+  server.accept({ id: crypto.randomUUID(), operations: ['a', 'b'].map((id) => ({ create: note(id) })) });
+  sync = await startTestSync();
+  const session = await BoardSession.open(sync, BOARD);
+  desk = new Desk(sync, session);
+  told = [];
+  desk.store.subscribe(() => told.push('desk'));
+  desk.hover.subscribe(() => told.push('hover'));
+  session.store.subscribe(() => told.push('content'));
+  session.onPreview(() => told.push('preview'));
+});
+afterEach(() => {
+  desk.close();
+  sync.stop();
+  vi.unstubAllGlobals();
+});
+
+describe('what is told', () => {
+  it('of the pointer, only to those who ask for it', () => {
+    desk.point({ x: 1, y: 2 }, 'a');
+    expect(told).toEqual(['hover']);
+    expect(desk.targets.map(({ id }) => id)).toEqual(['a']);
+  });
+
+  it('of a preview, is no alteration of what stands', () => {
+    const { standing } = desk.session;
+    desk.session.preview([{ item: 'a', set: { width: 300 } }]);
+    expect(told).toEqual(['preview']);
+    expect(desk.session.standing).toBe(standing);
+    const shown = desk.session.shown('a');
+    expect(shown?.width).toBe(300);
+    expect(desk.session.shown('a')).toBe(shown);
+    desk.session.preview([]);
+    expect(desk.session.shown('a')?.width).toBe(240);
+  });
+
+  it('of a notice, nothing to those who watch the selection', () => {
+    const selections: number[] = [];
+    const end = watch(
+      desk.store,
+      ({ selection }) => selection,
+      ({ size }) => selections.push(size),
+    );
+    desk.say('Something was done.');
+    desk.select(['a', 'b']);
+    end();
+    desk.select([]);
+    expect(selections).toEqual([2]);
+  });
+
+  it('of an alteration, is that of what stands, and the selection follows', () => {
+    desk.select(['a', 'b']);
+    const { selected } = desk;
+    expect(desk.selected).toBe(selected);
+    told = [];
+    desk.session.commit([{ item: 'b', set: { removed: true } }]);
+    expect(told).toEqual(['desk', 'content']);
+    expect(desk.selected.map(({ id }) => id)).toEqual(['a']);
+    told = [];
+    desk.session.commit([{ item: 'a', set: { width: 100 } }]);
+    expect(told).toEqual(['content']);
+    expect(desk.selected[0]?.width).toBe(100);
+  });
+});

@@ -1,0 +1,4 @@
+export { useStore } from 'zustand';
+export { createStore, type StoreApi } from 'zustand/vanilla';
+export * from './readable.ts';
+export * from './use-made.ts';
