@@ -44,6 +44,7 @@ const ROOMS = {
     ['commands'],
     ['shell'],
     ['stage', 'sync'],
+    ['pixels'],
     ['state'],
   ],
 };

@@ -28,7 +28,7 @@ const UNPAINTED: Trouble = {
 };
 
 export function useCensus(desk: Desk): Census {
-  const isUnpainted = useStore(desk.feed.painter.store, ({ isInTrouble }) => isInTrouble);
+  const isUnpainted = useStore(desk.feed.painter.trouble);
   const { standing, news } = useMade(desk.watch, () => ({
     standing: desk.session.standing,
     news: desk.sync.shelf.version,

@@ -1,59 +1,80 @@
 import { munsellValueOfSrgb } from '@miradero/core/colour';
-import { applyAffine, invertAffine } from '@miradero/core/geometry';
+import { applyAffine, invertAffine, type Point } from '@miradero/core/geometry';
 import { isPlacement, pictureToBoard } from '@miradero/core/items';
 import type { Placement } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
+import { pixelPool } from '../pixels/index.ts';
+import { useMade } from '../state/index.ts';
 
 /** Steps of the silhouette: five to a value step. */
 const BINS = 50;
+/** Longest side of what a distribution is counted from: 65,000 pixels tell it within a percent. */
+const COUNTED_SIDE = 256;
 const AGAIN_MS = 400;
-
-const sameTrim = (a: Placement, b: Placement | undefined) =>
-  b !== undefined && a.id === b.id && JSON.stringify(a.trim) === JSON.stringify(b.trim);
 
 /** How the values of the selected picture are distributed, darkest first; undefined while nothing is selected. */
 export function useDistribution(desk: Desk): Float32Array | undefined {
   const [distribution, setDistribution] = useState<Float32Array>();
+  const { picture, ...trim } = useMade(desk.watch, () => {
+    const [only] = desk.selected;
+    const placement = desk.selected.length === 1 && only && isPlacement(only) ? only : undefined;
+    return { picture: placement?.picture, ...(placement?.trim ?? { x: 0, y: 0, width: 1, height: 1 }) };
+  });
+  const { x, y, width, height } = trim;
   useEffect(() => {
-    let counted: Placement | undefined;
+    if (picture === undefined) {
+      setDistribution(undefined);
+      return;
+    }
+    const ending = new AbortController();
     let timer: ReturnType<typeof setTimeout>;
-    const count = (placement: Placement) => {
-      void desk.feed.painter.distributionOf(placement.picture, placement.trim, BINS).then((shares) => {
-        if (!sameTrim(placement, counted)) return;
-        if (shares) setDistribution(shares);
-        else timer = setTimeout(() => count(placement), AGAIN_MS);
-      });
+    const count = async () => {
+      const source = desk.feed.source(picture);
+      if (source?.failure) return;
+      const part = { x, y, width, height };
+      const request = source && { source, part, side: COUNTED_SIDE, bins: BINS };
+      const shares = await (request &&
+        pixelPool()
+          .ask('distribution', request, ending)
+          .catch(() => undefined));
+      if (ending.signal.aborted) return;
+      if (shares) setDistribution(shares);
+      // There are no pixels yet, or the server is away.
+      else timer = setTimeout(() => void count(), AGAIN_MS);
     };
-    const look = () => {
-      const [only] = desk.selected;
-      const placement = desk.selected.length === 1 && only && isPlacement(only) ? only : undefined;
-      if (placement === undefined) {
-        counted = undefined;
-        setDistribution(undefined);
-      } else if (!sameTrim(placement, counted)) {
-        counted = placement;
-        clearTimeout(timer);
-        count(placement);
-      }
-    };
-    look();
-    const end = desk.watch(look);
+    void count();
     return () => {
-      end();
+      ending.abort();
       clearTimeout(timer);
-      counted = undefined;
     };
-  }, [desk]);
+  }, [desk, picture, x, y, width, height]);
   return distribution;
 }
 
-/** The Munsell value under the pointer, read from a level; undefined where no picture is. */
+/** Device pixels that the longest side of a whole picture has on screen: what is read is what is seen. */
+function sideOnScreen(desk: Desk, { width, trim, pictureWidth, pictureHeight }: Placement): number {
+  const scale = (desk.view?.camera.scale ?? 1) * window.devicePixelRatio;
+  return (width / trim.width) * Math.max(1, pictureHeight / pictureWidth) * scale;
+}
+
+/** The Munsell value under the pointer, read from what the stage shows; undefined where no picture is. */
 export function usePointerValue(desk: Desk): number | undefined {
   const [value, setValue] = useState<number>();
   useEffect(() => {
     let isAsking = false;
     let isStale = false;
+    const valueAt = async (placement: Placement, pointer: Point) => {
+      const source = desk.feed.source(placement.picture);
+      if (!source) return undefined;
+      const at = applyAffine(invertAffine(pictureToBoard(placement)), pointer);
+      const side = sideOnScreen(desk, placement);
+      // Where there are no pixels yet there is no value.
+      const colour = await pixelPool()
+        .ask('colour', { source, at, side })
+        .catch(() => undefined);
+      return colour && munsellValueOfSrgb(...colour);
+    };
     const look = async () => {
       isStale = true;
       if (isAsking) return;
@@ -62,13 +83,7 @@ export function usePointerValue(desk: Desk): number | undefined {
         isStale = false;
         const { pointer, hovered } = desk;
         const item = hovered === undefined ? undefined : desk.session.items.get(hovered);
-        if (pointer === undefined || item === undefined || !isPlacement(item)) {
-          setValue(undefined);
-          continue;
-        }
-        const at = applyAffine(invertAffine(pictureToBoard(item)), pointer);
-        const colour = await desk.feed.painter.colourAt(item.picture, at.x, at.y);
-        setValue(colour ? munsellValueOfSrgb(...colour) : undefined);
+        setValue(pointer && item && isPlacement(item) ? await valueAt(item, pointer) : undefined);
       }
       isAsking = false;
     };

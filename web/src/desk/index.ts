@@ -4,7 +4,7 @@ export * from './desk.ts';
 export * from './desk-state.ts';
 export * from './held-action.ts';
 export * from './kept-camera.ts';
-export { sourcesOf } from './sources.ts';
+export { sourceOfPicture, sourcesOf } from './sources.ts';
 export * from './tool.ts';
 export type { Marks, Offer } from './tool-of.ts';
 export * from './use-desk.ts';

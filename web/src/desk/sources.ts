@@ -1,4 +1,5 @@
 import type { Picture } from '@miradero/core/schema';
+import type { PixelSource } from '../pixels/index.ts';
 import type { SceneSource, SourcesOnStage } from '../stage/index.ts';
 import type { PictureShelf, ShelvedPicture, WaitingFile } from '../sync/index.ts';
 
@@ -31,6 +32,10 @@ function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | un
     failure: picture?.failure ?? file?.refusal ?? null,
   };
 }
+
+/** Where the pixels of a picture are that the server has. */
+export const sourceOfPicture = (picture: Picture): PixelSource =>
+  sourceOf({ id: picture.id, name: picture.name, picture, file: undefined })!;
 
 /** The shelf as the stage wants to see it. */
 export const sourcesOf = (shelf: PictureShelf): SourcesOnStage => ({

@@ -1,5 +1,6 @@
 import type { Rectangle } from '@miradero/core/geometry';
 import type { AtlasPlace, Item } from '@miradero/core/schema';
+import type { PixelSource } from '../pixels/index.ts';
 
 /** One thing that stands on the board, as the painting worker keeps it. */
 export interface SceneItem {
@@ -8,22 +9,12 @@ export interface SceneItem {
   readonly bounds: Rectangle;
 }
 
-/** Where the worker finds the pixels of a picture. */
-export interface SceneSource {
-  readonly id: string;
+/** What the worker knows of a picture: where its pixels are found, and what is shown while there are none. */
+export interface SceneSource extends PixelSource {
   readonly name: string;
-  readonly width: number;
-  readonly height: number;
-  readonly levels: readonly { readonly side: number; readonly hash: string }[];
   readonly atlas: AtlasPlace | null;
   /** base64 */
   readonly thumbhash: string | null;
-  /** Bytes that the server does not have or has not made levels of yet. */
-  readonly file: Blob | null;
-  /** Where the picture can be fetched at full size in a kind that browsers read; null for nowhere. */
-  readonly wholePath: string | null;
-  /** Tiles at full size can be fetched. */
-  readonly hasTiles: boolean;
   /** Why there are no pixels to wait for. */
   readonly failure: string | null;
 }
@@ -51,20 +42,8 @@ export type ToWorker =
   | { readonly kind: 'sources'; readonly sources: readonly SceneSource[] }
   | { readonly kind: 'paint'; readonly request: PaintRequest }
   | { readonly kind: 'budget'; readonly bytes: number }
-  | { readonly kind: 'read'; readonly request: ReadRequest };
-
-/** A question about the pixels of a picture; answered from a small level, so it is a preview and no measurement. */
-export type ReadRequest = {
-  readonly id: number;
-  readonly picture: string;
-} & (
-  | { readonly what: 'distribution'; readonly trim: Rectangle; readonly bins: number }
-  /** Fractions 0..1 of the upright picture. */
-  | { readonly what: 'colour'; readonly x: number; readonly y: number }
-);
-
-/** What was read: shares by value, or r, g, b (0..255); null while there are no pixels. */
-export type ReadAnswer = Float32Array | readonly [number, number, number] | null;
+  /** A channel to what gives pixels; none while it is started anew. */
+  | { readonly kind: 'pixels'; readonly port: MessagePort | undefined };
 
 export interface PaintedFrame {
   readonly id: number;
@@ -86,6 +65,5 @@ export interface WorkerReport {
 
 export type FromWorker =
   | { readonly kind: 'painted'; readonly frame: PaintedFrame }
-  | { readonly kind: 'read'; readonly id: number; readonly answer: ReadAnswer }
   /** Pixels arrived or fonts loaded: frames painted before are out of date. */
   | { readonly kind: 'stale'; readonly report: WorkerReport };

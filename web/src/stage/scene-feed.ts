@@ -69,6 +69,11 @@ export class SceneFeed {
     return this.#scene.size;
   }
 
+  /** What is known of where the pixels of a picture are. */
+  source(picture: string): SceneSource | undefined {
+    return this.#sources.source(picture);
+  }
+
   /** The part of the board that altered after `version`; undefined when that is too long ago to be known. */
   dirtySince(version: number): Rectangle | undefined {
     const since = this.#dirty.filter((mark) => mark.version > version);

@@ -3,7 +3,7 @@ import { type Drawn, drawnOf, type Path, type PictureQuad, type TextRun } from '
 import { layOut, type SetText } from '@miradero/core/typesetting';
 import type { PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
-import type { PictureCache, Pixels } from './picture-cache.ts';
+import type { DrawnPixels, PictureCache } from './picture-cache.ts';
 import { canvasSerif } from './serif.ts';
 
 type Context = OffscreenCanvasRenderingContext2D;
@@ -183,7 +183,7 @@ function paintTiles(
 }
 
 /** The trimmed part in pixels of the bitmap. */
-const inset = (pixels: Pixels, x: number, y: number, width: number, height: number) => ({
+const inset = (pixels: DrawnPixels, x: number, y: number, width: number, height: number) => ({
   x: pixels.x + x * pixels.width,
   y: pixels.y + y * pixels.height,
   width: width * pixels.width,

@@ -1,8 +1,8 @@
+import { PixelClient } from '../../pixels/index.ts';
 import type { FromWorker, PaintRequest, ToWorker } from '../messages.ts';
 import { Scene } from '../scene.ts';
 import { paint } from './paint.ts';
 import { PictureCache } from './picture-cache.ts';
-import { read } from './read.ts';
 import { loadSerif } from './serif.ts';
 
 const tell = (message: FromWorker, transfer: Transferable[] = []) => {
@@ -10,7 +10,8 @@ const tell = (message: FromWorker, transfer: Transferable[] = []) => {
 };
 
 const scene = new Scene();
-const cache = new PictureCache((report) => tell({ kind: 'stale', report }));
+const pixels = new PixelClient();
+const cache = new PictureCache(pixels, (report) => tell({ kind: 'stale', report }));
 
 function answer(request: PaintRequest): void {
   const width = Math.max(1, Math.round(request.view.width * request.scale));
@@ -34,11 +35,9 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case 'budget':
       cache.budget = data.bytes;
       break;
-    case 'read':
-      // What cannot be read has no answer; it is no reason to paint nothing any more.
-      void read(cache, data.request)
-        .catch(() => null)
-        .then((reply) => tell({ kind: 'read', id: data.request.id, answer: reply }));
+    case 'pixels':
+      pixels.connect(data.port);
+      cache.tryAgain();
       break;
     case 'paint':
       answer(data.request);

@@ -1,19 +1,12 @@
 import type { Rectangle } from '@miradero/core/geometry';
-import {
-  atlasCellOrigin,
-  ladderSidesOf,
-  needsTiles,
-  sizeAtSide,
-  sufficientSide,
-  tilePart,
-  tilesWithin,
-} from '@miradero/core/picture';
+import { atlasCellOrigin, sizeAtSide, sufficientSide, tilePart, tilesWithin } from '@miradero/core/picture';
 import { thumbHashToRGBA } from 'thumbhash';
+import { type Pixels, sidesOf } from '../../pixels/index.ts';
 import type { SceneSource, WorkerReport } from '../messages.ts';
 import { TileIndex } from './tile-index.ts';
 
 /** Pixels to draw from: a part of a decoded bitmap, in its own pixels. */
-export interface Pixels {
+export interface DrawnPixels {
   readonly image: ImageBitmap | OffscreenCanvas;
   readonly x: number;
   readonly y: number;
@@ -23,7 +16,7 @@ export interface Pixels {
 
 /** Pixels of a tile, and which part (fractions 0..1) of the picture they are. */
 export interface Tile {
-  readonly pixels: Pixels;
+  readonly pixels: DrawnPixels;
   readonly part: Rectangle;
 }
 
@@ -33,8 +26,6 @@ interface Held {
   usedInFrame: number;
 }
 
-/** Side that stands for the original at its own size. */
-const ORIGINAL = Number.POSITIVE_INFINITY;
 const LOADS_AT_ONCE = 6;
 const TELL_MS = 50;
 /** A load that failed is tried again after this time. */
@@ -51,11 +42,19 @@ export class PictureCache {
   #budget = 200 * 1024 * 1024;
   #frame = 0;
   #tellTimer: ReturnType<typeof setTimeout> | undefined;
+  readonly #pixels: Pixels;
   readonly #onNews: (report: WorkerReport) => void;
   readonly #tileIndex = new TileIndex(() => this.tellNews());
 
-  constructor(onNews: (report: WorkerReport) => void) {
+  constructor(pixels: Pixels, onNews: (report: WorkerReport) => void) {
+    this.#pixels = pixels;
     this.#onNews = onNews;
+  }
+
+  /** What failed for want of the worker that loads is tried again without waiting. */
+  tryAgain(): void {
+    this.#failedAt.clear();
+    this.tellNews();
   }
 
   set budget(bytes: number) {
@@ -96,7 +95,7 @@ export class PictureCache {
     id: string,
     neededPx: number,
     urgency: number,
-  ): { pixels: Pixels | undefined; isEnough: boolean } {
+  ): { pixels: DrawnPixels | undefined; isEnough: boolean } {
     const source = this.#sources.get(id);
     if (source === undefined) return { pixels: undefined, isEnough: false };
     const cell = neededPx <= 32 ? 32 : neededPx <= 64 ? 64 : undefined;
@@ -104,7 +103,7 @@ export class PictureCache {
       const pixels = this.#atlasPixels(source, cell, urgency);
       if (pixels) return { pixels, isEnough: true };
     }
-    const sides = this.#sidesOf(source);
+    const sides = sidesOf(source);
     const side = sufficientSide(sides, neededPx);
     if (side !== undefined) {
       const exact = this.#use(`${id}:${side}`);
@@ -114,27 +113,6 @@ export class PictureCache {
     }
     const isHopeless = side === undefined && source.failure !== null;
     return { pixels: this.#bestHeld(source, sides, cell === undefined, urgency), isEnough: isHopeless };
-  }
-
-  /** The largest pixels held of a picture right now; undefined for none. */
-  atHand(id: string): Pixels | undefined {
-    const source = this.#sources.get(id);
-    return source && this.#bestHeld(source, this.#sidesOf(source), true, 0);
-  }
-
-  /** A small level of a picture, fetched where it is not held; undefined while there is none. */
-  async levelFor(id: string, side: number): Promise<Pixels | undefined> {
-    const source = this.#sources.get(id);
-    if (source === undefined) return undefined;
-    const sufficient = sufficientSide(this.#sidesOf(source), side);
-    const held = sufficient === undefined ? undefined : this.#use(`${id}:${sufficient}`);
-    if (held) return whole(held);
-    const load = sufficient === undefined ? undefined : this.#loaderOf(source, sufficient);
-    try {
-      return load ? whole(await load()) : this.atHand(id);
-    } catch {
-      return this.atHand(id);
-    }
   }
 
   /**
@@ -164,7 +142,8 @@ export class PictureCache {
       if (image) tiles.push({ pixels: whole(image), part: tilePart(level, column, row) });
       else {
         isEnough = false;
-        if (urgency > 0) this.#want(key, urgency, () => fetchBitmap(`/api/levels/${hash}`));
+        if (urgency > 0)
+          this.#want(key, urgency, () => this.#pixels.ask('copy', { path: `/api/levels/${hash}` }));
       }
     }
     return { tiles, isEnough };
@@ -181,23 +160,6 @@ export class PictureCache {
     }, TELL_MS);
   }
 
-  #sidesOf(source: SceneSource): number[] {
-    // An original of 24 MP is decoded whole, a blueprint is not.
-    const native = !needsTiles(source.width, source.height);
-    const longest = Math.max(source.width, source.height);
-    const sides = source.levels.map(({ side }) => side);
-    if (sides.length > 0) {
-      return source.wholePath !== null && native && longest > Math.max(...sides)
-        ? [...sides, ORIGINAL]
-        : sides;
-    }
-    if (source.file === null) return [];
-    const ladder = ladderSidesOf(source.width, source.height).filter(
-      (side) => side >= 256 || side === longest,
-    );
-    return native && longest > Math.max(...ladder) ? [...ladder, ORIGINAL] : ladder;
-  }
-
   #use(key: string): ImageBitmap | OffscreenCanvas | undefined {
     const held = this.#held.get(key);
     if (held === undefined) return undefined;
@@ -211,7 +173,7 @@ export class PictureCache {
     sides: readonly number[],
     isLarge: boolean,
     urgency: number,
-  ): Pixels | undefined {
+  ): DrawnPixels | undefined {
     for (const side of [...sides].sort((a, b) => b - a)) {
       const bitmap = this.#use(`${source.id}:${side}`);
       if (bitmap) return whole(bitmap);
@@ -232,7 +194,7 @@ export class PictureCache {
     return whole(canvas);
   }
 
-  #atlasPixels(source: SceneSource, cell: 32 | 64, urgency: number): Pixels | undefined {
+  #atlasPixels(source: SceneSource, cell: 32 | 64, urgency: number): DrawnPixels | undefined {
     const { slot, hash32, hash64 } = source.atlas!;
     const hash = cell === 32 ? hash32 : hash64;
     const key = `atlas:${hash}`;
@@ -248,24 +210,13 @@ export class PictureCache {
   #wantAtlas(hash: string): void {
     const key = `atlas:${hash}`;
     if (this.#held.has(key)) return;
-    this.#want(key, Number.MAX_VALUE, () => fetchBitmap(`/api/atlases/${hash}`));
+    this.#want(key, Number.MAX_VALUE, () => this.#pixels.ask('copy', { path: `/api/atlases/${hash}` }));
   }
 
   #wantSide(source: SceneSource, side: number, urgency: number): void {
-    const load = this.#loaderOf(source, side);
-    if (load) this.#want(`${source.id}:${side}`, urgency, load);
-  }
-
-  #loaderOf(source: SceneSource, side: number): (() => Promise<ImageBitmap>) | undefined {
-    if (source.levels.length > 0) {
-      const level = source.levels.find((known) => known.side === side);
-      const path = level ? `/api/levels/${level.hash}` : source.wholePath;
-      return path === null ? undefined : () => fetchBitmap(path);
-    }
-    if (source.file === null) return undefined;
-    const { file, width, height } = source;
-    const size = side === ORIGINAL ? undefined : sizeAtSide(width, height, side);
-    return () => decode(file, size);
+    const { id, width, height, levels, file, wholePath, hasTiles } = source;
+    const asked = { id, width, height, levels, file, wholePath, hasTiles };
+    this.#want(`${id}:${side}`, urgency, () => this.#pixels.ask('level', { source: asked, side }));
   }
 
   #want(key: string, urgency: number, load: () => Promise<ImageBitmap>): void {
@@ -341,26 +292,10 @@ export class PictureCache {
   }
 }
 
-const whole = (image: ImageBitmap | OffscreenCanvas): Pixels => ({
+const whole = (image: ImageBitmap | OffscreenCanvas): DrawnPixels => ({
   image,
   x: 0,
   y: 0,
   width: image.width,
   height: image.height,
 });
-
-async function fetchBitmap(path: string): Promise<ImageBitmap> {
-  const response = await fetch(path);
-  if (!response.ok) throw new Error(`${path}: ${response.status}`);
-  return createImageBitmap(await response.blob());
-}
-
-/** Decodes a file upright, at the given size where one is given. */
-function decode(file: Blob, size: { width: number; height: number } | undefined): Promise<ImageBitmap> {
-  if (size === undefined) return createImageBitmap(file);
-  return createImageBitmap(file, {
-    resizeWidth: size.width,
-    resizeHeight: size.height,
-    resizeQuality: 'medium',
-  });
-}

@@ -1,4 +1,5 @@
 import type { TileLevel } from '@miradero/core/schema';
+import { tileLevelsOf } from '../../pixels/index.ts';
 
 /** The pyramids of very large pictures, each asked for once. */
 export class TileIndex {
@@ -20,10 +21,7 @@ export class TileIndex {
   async #ask(picture: string): Promise<void> {
     this.#asking.add(picture);
     try {
-      const response = await fetch(`/api/pictures/${picture}/tiles`);
-      if (!response.ok) throw new Error(String(response.status));
-      const { levels } = (await response.json()) as { levels: TileLevel[] };
-      this.#known.set(picture, levels);
+      this.#known.set(picture, await tileLevelsOf(picture));
       this.#onNews();
     } catch {
       // The server is away: asked for again by a later frame.

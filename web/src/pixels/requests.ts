@@ -1,0 +1,105 @@
+import type { Point, Rectangle } from '@miradero/core/geometry';
+
+/** Where the pixels of a picture are found. */
+export interface PixelSource {
+  readonly id: string;
+  /** Pixels of the upright picture. */
+  readonly width: number;
+  readonly height: number;
+  readonly levels: readonly { readonly side: number; readonly hash: string }[];
+  /** Bytes that the server does not have or has not made levels of yet. */
+  readonly file: Blob | null;
+  /** Where the picture can be fetched at full size in a kind that browsers read; null for nowhere. */
+  readonly wholePath: string | null;
+  /** Tiles at full size can be fetched. */
+  readonly hasTiles: boolean;
+}
+
+/** Side that stands for the original at its own size. */
+export const ORIGINAL = Number.POSITIVE_INFINITY;
+
+/** Pixels of a part of a picture: RGBA, straight alpha, sRGB, row-major. */
+export interface PixelBlock {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8ClampedArray<ArrayBuffer>;
+  /** Longest side that the whole picture has at this size, pixels: less than the original's means a shrunken copy. */
+  readonly side: number;
+}
+
+interface Asked<Request, Answer> {
+  readonly request: Request;
+  readonly answer: Answer;
+}
+
+/** `side` is the longest side wanted of the whole picture, pixels; what comes is the next larger there is, else the largest. */
+export interface PixelRequests {
+  /** A whole picture, to be drawn. */
+  readonly level: Asked<{ readonly source: PixelSource; readonly side: number }, ImageBitmap>;
+  /** Something that the server keeps and browsers read: an atlas, a tile. */
+  readonly copy: Asked<{ readonly path: string }, ImageBitmap>;
+  /** A part of a picture (fractions 0..1), to be computed with. */
+  readonly region: Asked<
+    { readonly source: PixelSource; readonly part: Rectangle; readonly side: number },
+    PixelBlock
+  >;
+  /** How the Munsell values of a part are distributed: shares, darkest first. */
+  readonly distribution: Asked<
+    { readonly source: PixelSource; readonly part: Rectangle; readonly side: number; readonly bins: number },
+    Float32Array<ArrayBuffer>
+  >;
+  /** The colour at a point (fractions 0..1), sRGB 0..255. */
+  readonly colour: Asked<
+    { readonly source: PixelSource; readonly at: Point; readonly side: number },
+    readonly [number, number, number]
+  >;
+}
+export type PixelRequestKind = keyof PixelRequests;
+export type RequestOf<K extends PixelRequestKind> = PixelRequests[K]['request'];
+export type AnswerOf<K extends PixelRequestKind> = PixelRequests[K]['answer'];
+
+/**
+ * Why there are no pixels: `absent` for a copy that is not made yet or a picture that cannot be shown, `unreachable` for a
+ * server that is away, `undecodable` for bytes that this browser cannot read, `too-large` for more than is handed out at
+ * once, `lost` for a worker that ended before it answered.
+ */
+export type PixelTrouble = 'absent' | 'unreachable' | 'undecodable' | 'too-large' | 'lost';
+
+export class PixelError extends Error {
+  readonly trouble: PixelTrouble;
+
+  constructor(trouble: PixelTrouble, message: string = trouble) {
+    super(message);
+    this.trouble = trouble;
+  }
+}
+
+/** How much of what has to be fetched is here; `total` is undefined where nobody said it. Bytes. */
+export interface PixelProgress {
+  readonly done: number;
+  readonly total: number | undefined;
+}
+
+export type ToPixels =
+  | {
+      [K in PixelRequestKind]: {
+        readonly kind: 'ask';
+        readonly id: number;
+        readonly what: K;
+        readonly request: RequestOf<K>;
+        /** Whether anybody hears of progress. */
+        readonly isWatched: boolean;
+      };
+    }[PixelRequestKind]
+  | { readonly kind: 'cancel'; readonly id: number };
+
+export type FromPixels =
+  | { readonly kind: 'answer'; readonly id: number; readonly answer: AnswerOf<PixelRequestKind> }
+  | { readonly kind: 'failed'; readonly id: number; readonly trouble: PixelTrouble; readonly message: string }
+  | { readonly kind: 'progress'; readonly id: number; readonly progress: PixelProgress };
+
+/** What a pixel worker hears from the window that started it: an end of a channel through which it is asked. */
+export interface Connect {
+  readonly kind: 'connect';
+  readonly port: MessagePort;
+}

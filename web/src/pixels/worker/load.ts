@@ -1,0 +1,65 @@
+import { PixelError, type PixelProgress } from '../requests.ts';
+
+type OnProgress = ((progress: PixelProgress) => void) | undefined;
+
+async function answerOf(path: string, signal: AbortSignal): Promise<Response> {
+  let response: Response;
+  try {
+    response = await fetch(path, { signal });
+  } catch (error) {
+    if (signal.aborted) throw error;
+    throw new PixelError('unreachable', String(error));
+  }
+  if (response.ok) return response;
+  throw new PixelError(response.status < 500 ? 'absent' : 'unreachable', `${path}: ${response.status}`);
+}
+
+async function bytesOf(response: Response, onProgress: OnProgress): Promise<Blob> {
+  if (!onProgress || !response.body) return response.blob();
+  const length = Number(response.headers.get('content-length'));
+  const total = length > 0 ? length : undefined;
+  let done = 0;
+  const counted = response.body.pipeThrough(
+    new TransformStream<Uint8Array, Uint8Array>({
+      transform(piece, controller) {
+        done += piece.byteLength;
+        onProgress({ done, total });
+        controller.enqueue(piece);
+      },
+    }),
+  );
+  return new Response(counted, { headers: response.headers }).blob();
+}
+
+async function decode(bytes: Blob, size?: { width: number; height: number }): Promise<ImageBitmap> {
+  try {
+    if (size === undefined) return await createImageBitmap(bytes);
+    return await createImageBitmap(bytes, {
+      resizeWidth: size.width,
+      resizeHeight: size.height,
+      resizeQuality: 'medium',
+    });
+  } catch (error) {
+    throw new PixelError('undecodable', String(error));
+  }
+}
+
+export async function fetchBitmap(
+  path: string,
+  signal: AbortSignal,
+  onProgress: OnProgress,
+): Promise<ImageBitmap> {
+  const response = await answerOf(path, signal);
+  let bytes: Blob;
+  try {
+    bytes = await bytesOf(response, onProgress);
+  } catch (error) {
+    if (signal.aborted) throw error;
+    throw new PixelError('unreachable', String(error));
+  }
+  return decode(bytes);
+}
+
+/** Decodes a file upright, at the given size where one is given. */
+export const decodeFile = (file: Blob, size: { width: number; height: number } | undefined) =>
+  decode(file, size);

@@ -1,0 +1,116 @@
+import { valueDistribution } from '@miradero/core/colour';
+import { intersectionOf, type Point, type Rectangle } from '@miradero/core/geometry';
+import { tilePart, tilesWithin } from '@miradero/core/picture';
+import type { TileLevel } from '@miradero/core/schema';
+import { ORIGINAL, type PixelBlock, PixelError, type PixelSource } from '../requests.ts';
+import { tileLevelsOf } from '../tile-levels.ts';
+import type { PixelStore, Wanted } from './store.ts';
+
+/** More pixels than this are not handed out at once: 256 MB. */
+const MOST_PIXELS = 64_000_000;
+
+const contextOf = (width: number, height: number) =>
+  new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+
+/** Whole pixels of a part of something so large: from the first that it touches to the last, at least one. */
+function pixelsOf(part: Rectangle, width: number, height: number): Rectangle {
+  const [left, right] = range(part.x, part.width, width);
+  const [top, bottom] = range(part.y, part.height, height);
+  return { x: left, y: top, width: right - left, height: bottom - top };
+}
+function range(at: number, length: number, size: number): [number, number] {
+  // What lies on the edge of a pixel but for rounding is on it.
+  const first = Math.min(size - 1, Math.max(0, Math.floor(at * size + 1e-6)));
+  const last = Math.min(size, Math.ceil((at + length) * size - 1e-6));
+  return [first, Math.max(first + 1, last)];
+}
+
+function checkSize({ width, height }: Rectangle): void {
+  if (width * height > MOST_PIXELS)
+    throw new PixelError('too-large', `${width} × ${height} pixels are more than are handed out at once`);
+}
+
+/** The level of tiles that has what is wanted beyond the ladder; undefined where the ladder is enough. */
+async function tilesFor(
+  source: PixelSource,
+  side: number,
+  signal: AbortSignal,
+): Promise<TileLevel | undefined> {
+  const largest = Math.max(0, ...source.levels.map((level) => level.side));
+  if (!source.hasTiles || side <= largest) return undefined;
+  const levels = await tileLevelsOf(source.id, signal);
+  return levels.findLast(({ width, height }) => Math.max(width, height) >= side) ?? levels[0];
+}
+
+async function fromTiles(
+  store: PixelStore,
+  level: TileLevel,
+  part: Rectangle,
+  asker: Wanted,
+): Promise<PixelBlock> {
+  const wanted = pixelsOf(part, level.width, level.height);
+  checkSize(wanted);
+  const context = contextOf(wanted.width, wanted.height);
+  const exact = {
+    x: wanted.x / level.width,
+    y: wanted.y / level.height,
+    width: wanted.width / level.width,
+    height: wanted.height / level.height,
+  };
+  const { signal } = asker;
+  const tiles = tilesWithin(level, exact);
+  let done = 0;
+  for (const { column, row } of tiles) {
+    const hash = level.hashes[row * level.columns + column]!;
+    const { x, y } = tilePart(level, column, row);
+    const load = (by: Wanted) => store.take(`/api/levels/${hash}`, by);
+    await store.using(`tile:${hash}`, { signal }, load, (tile) =>
+      context.drawImage(
+        tile,
+        Math.round(x * level.width) - wanted.x,
+        Math.round(y * level.height) - wanted.y,
+      ),
+    );
+    done += 1;
+    asker.onProgress?.({ done, total: tiles.length });
+  }
+  const { data } = context.getImageData(0, 0, wanted.width, wanted.height);
+  return { width: wanted.width, height: wanted.height, data, side: Math.max(level.width, level.height) };
+}
+
+/** Pixels of a part (fractions 0..1) of a picture, at the size that is wanted or the next larger there is. */
+export async function regionOf(
+  store: PixelStore,
+  { source, part, side }: { source: PixelSource; part: Rectangle; side: number },
+  asker: Wanted,
+): Promise<PixelBlock> {
+  const within = intersectionOf(part, { x: 0, y: 0, width: 1, height: 1 });
+  const level = await tilesFor(source, side, asker.signal);
+  if (level) return fromTiles(store, level, within, asker);
+  return store.whole(source, side, asker, ({ bitmap, side: real }) => {
+    const { x, y, width, height } = pixelsOf(within, bitmap.width, bitmap.height);
+    checkSize({ x, y, width, height });
+    const context = contextOf(width, height);
+    context.drawImage(bitmap, x, y, width, height, 0, 0, width, height);
+    return { width, height, data: context.getImageData(0, 0, width, height).data, side: real };
+  });
+}
+
+export async function distributionOf(
+  store: PixelStore,
+  request: { source: PixelSource; part: Rectangle; side: number; bins: number },
+  asker: Wanted,
+): Promise<Float32Array<ArrayBuffer>> {
+  const shares = valueDistribution(await regionOf(store, request, asker), request.bins);
+  return shares as Float32Array<ArrayBuffer>;
+}
+
+export async function colourOf(
+  store: PixelStore,
+  { source, at, side }: { source: PixelSource; at: Point; side: number },
+  asker: Wanted,
+): Promise<readonly [number, number, number]> {
+  const part = { ...at, width: 0, height: 0 };
+  const { data } = await regionOf(store, { source, part, side: side || ORIGINAL }, asker);
+  return [data[0]!, data[1]!, data[2]!];
+}
