@@ -7,6 +7,7 @@ interface MeasuredStage {
   readonly feed: {
     readonly size: number;
     readonly board: { readonly items: ReadonlyMap<string, object> };
+    source(picture: string): MeasuredSource | undefined;
     readonly painter: {
       readonly report: { readonly bytes: number; readonly bitmaps: number; readonly loading: number };
     };
@@ -16,6 +17,31 @@ interface MeasuredStage {
   setCamera(camera: { centre: { x: number; y: number }; scale: number }): void;
 }
 
+/** Where the pixels of a picture are found: `web/src/pixels/requests.ts`. */
+interface MeasuredSource {
+  readonly id: string;
+  readonly levels: readonly { readonly side: number; readonly hash: string }[];
+  readonly wholePath: string | null;
+}
+
+interface MeasuredPixels {
+  ask(what: 'colour', request: object, options?: object): Promise<readonly [number, number, number]>;
+  ask(
+    what: 'region',
+    request: object,
+    options?: {
+      readonly signal?: AbortSignal;
+      readonly onProgress?: (progress: { readonly done: number; readonly total: number | undefined }) => void;
+    },
+  ): Promise<{
+    readonly width: number;
+    readonly height: number;
+    readonly side: number;
+    readonly data: Uint8ClampedArray;
+  }>;
+}
+
 interface Window {
   miraderoStage?: MeasuredStage;
+  miraderoPixels?: MeasuredPixels;
 }

@@ -102,6 +102,26 @@ test('fine lettering on a picture wider than 8,000 px is sharp when one zooms in
   const dark = () => colourAt(page, onBoard(6_150 + 1.5, 200));
   const light = () => colourAt(page, onBoard(6_150 + 4.5, 200));
   await expect.poll(async () => (await light())[0] - (await dark())[0]).toBeGreaterThan(180);
+
+  // What is computed with comes from the same tiles, across their edges.
+  const region = await page.evaluate(
+    async ([width, height]) => {
+      const { feed } = window.miraderoStage!;
+      const [item] = feed.board.items.values();
+      const source = feed.source((item as { picture: string }).picture)!;
+      const part = { x: 6_140 / width, y: 205 / height, width: 20 / width, height: 10 / height };
+      const asked = { source, part, side: Number.POSITIVE_INFINITY };
+      const { data, ...size } = await window.miraderoPixels!.ask('region', asked);
+      return { ...size, row: Array.from({ length: 20 }, (_, x) => data[4 * (20 * 9 + x)]!) };
+    },
+    [width, height] as const,
+  );
+  expect([region.width, region.height, region.side]).toEqual([20, 10, Math.max(width, height)]);
+  const isDark = (x: number) => region.row[x]! < 60;
+  expect(Array.from({ length: 18 }, (_, x) => isDark(x + 1))).toEqual(
+    Array.from({ length: 18 }, (_, x) => isDark(((x + 1) % 6) + 6)),
+  );
+  expect(new Set(region.row.map((value) => value < 128)).size).toBe(2);
 });
 
 test('pictures in pasted HTML come in by their data, named by their text; nothing in it runs', async ({

@@ -194,6 +194,85 @@ test('detail beyond the largest level comes from the original: single pixels are
   expect(originals.length).toBeGreaterThan(0);
 });
 
+test('pixels are handed out as they are in the original: of a part, and of all of it; what is wanted no more is left', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'read pixels');
+  const [width, height] = [2_700, 310];
+  // Each pixel says where it is.
+  const raw = Buffer.alloc(width * height * 3);
+  for (let at = 0; at < width * height; at += 1) {
+    const [x, y] = [at % width, Math.floor(at / width)];
+    raw.set([x % 256, y % 256, (x >> 8) * 16], at * 3);
+  }
+  const bytes = await sharp(raw, { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer();
+  await board.placeFiles([{ id: 'told', name: 'told.png', bytes }], width);
+  await page.goto(board.url);
+  await stageReady(page);
+  const read = await page.evaluate(
+    async ([width, height]) => {
+      const { feed } = window.miraderoStage!;
+      const pool = window.miraderoPixels!;
+      const [item] = feed.board.items.values();
+      const source = feed.source((item as { picture: string }).picture)!;
+      const part = { x: 1_000 / width, y: 100 / height, width: 3 / width, height: 2 / height };
+      const side = Number.POSITIVE_INFINITY;
+      const region = await pool.ask('region', { source, part, side });
+      const small = await pool.ask('region', {
+        source,
+        part: { x: 0, y: 0, width: 1, height: 1 },
+        side: 200,
+      });
+      const heard: number[] = [];
+      const whole = await pool.ask(
+        'region',
+        { source: { ...source, id: 'anew' }, part: { x: 0, y: 0, width: 1, height: 1 }, side },
+        { onProgress: ({ done, total }) => heard.push(done / (total ?? Number.NaN)) },
+      );
+      const at = (x: number, y: number) => [
+        ...whole.data.slice(4 * (y * width + x), 4 * (y * width + x) + 3),
+      ];
+      const colour = await pool.ask('colour', { source, at: { x: 2_699.5 / width, y: 0.5 / height }, side });
+      const ending = new AbortController();
+      const left = pool.ask('region', { source: { ...source, id: 'left' }, part, side }, ending);
+      ending.abort(new Error('left'));
+      const absent = {
+        ...source,
+        id: 'absent',
+        levels: [{ side: 256, hash: '0'.repeat(64) }],
+        wholePath: null,
+      };
+      const troubles = await Promise.all(
+        [left, pool.ask('colour', { source: absent, at: { x: 0, y: 0 }, side: 1 })].map((one) =>
+          one.then(
+            () => 'answered',
+            (error: Error & { trouble?: string }) => error.trouble ?? error.message,
+          ),
+        ),
+      );
+      return {
+        ...{ size: [region.width, region.height, region.side], data: [...region.data] },
+        ...{ small: [small.side, small.width, small.height], wholeSide: whole.side },
+        ...{ pixels: [at(0, 0), at(2_600, 300)], colour: [...colour], troubles, end: heard.at(-1) },
+      };
+    },
+    [width, height] as const,
+  );
+  const told = (x: number, y: number) => [x % 256, y % 256, (x >> 8) * 16];
+  expect(read.size).toEqual([3, 2, width]);
+  expect(read.data).toEqual(
+    [100, 101].flatMap((y) => [1_000, 1_001, 1_002].flatMap((x) => [...told(x, y), 255])),
+  );
+  expect(read.small).toEqual([256, 256, 29]);
+  expect([read.wholeSide, read.pixels]).toEqual([width, [told(0, 0), told(2_600, 300)]]);
+  expect(read.colour).toEqual(told(2_699, 0));
+  expect(read.troubles).toEqual(['left', 'absent']);
+  expect(read.end).toBe(1);
+});
+
 test('nothing is painted and no frame is asked for while nothing moves', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'still');
   await board.place([1, 2]);

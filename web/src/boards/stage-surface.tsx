@@ -3,6 +3,7 @@ import type { Point } from '@miradero/core/geometry';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
 import { openItem } from '../items/index.ts';
+import { type PixelPool, pixelPool } from '../pixels/index.ts';
 import { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
 import { SELECT, seatTools } from '../tools/index.ts';
@@ -13,6 +14,8 @@ declare global {
   interface Window {
     /** The stage of this page, for those who measure it. */
     miraderoStage?: StageView | undefined;
+    /** Where this page has its pixels from, for them, too. */
+    miraderoPixels?: PixelPool | undefined;
   }
 }
 
@@ -37,6 +40,7 @@ function mountStage(
   };
   window.addEventListener('keydown', onEscape, { capture: true });
   window.miraderoStage = view;
+  window.miraderoPixels = pixelPool();
   desk.view = view;
   return {
     view,
