@@ -1,1 +1,2 @@
+export * from './misspelling.ts';
 export * from './storable.ts';

@@ -6,6 +6,7 @@ import * as gather from './migrations/20261126_gather.ts';
 import * as sort from './migrations/20261127_sort.ts';
 import * as firm from './migrations/20261128_firm.ts';
 import * as seams from './migrations/20261129_seams.ts';
+import * as wordsOnPictures from './migrations/20261130_words.ts';
 
 export type { Knex };
 
@@ -18,6 +19,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261127_sort', sort],
     ['20261128_firm', firm],
     ['20261129_seams', seams],
+    ['20261130_words', wordsOnPictures],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

@@ -1,5 +1,6 @@
 import { hexToOklab, type Swatch } from '@miradero/core/colour';
 import type { LibraryQuery, LibrarySort, Picture, Tag } from '@miradero/core/schema';
+import { wordsMeant } from '@miradero/core/text';
 import type { Knex } from './connection.ts';
 import { findPicturesById } from './pictures.ts';
 
@@ -47,20 +48,47 @@ interface Search {
 
 const words = (text: string): string[] => text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
 
-/** Words as they are meant, or, `isForgiving`, as they may have been misspelt. */
-function askWords(search: Search, text: string, isForgiving: boolean): void {
+/** Words of a search: each stands for itself, or for the words of which it may be a misspelling. */
+type Meant = readonly (readonly string[])[];
+
+/** Words as they begin, or, where they were `meant` otherwise, whole. */
+function askWords(search: Search, text: string, meant: Meant | undefined): void {
   const asked = words(text);
   if (asked.length === 0) return;
-  if (!isForgiving) {
-    search.values.words = asked.map((word) => `${word}:*`).join(' & ');
-    search.wheres.push("to_tsvector('english', p.words) @@ to_tsquery('english', :words)");
-    return;
+  search.values.words = asked
+    .map((word, index) => meant?.[index]?.map((one) => `'${one}'`).join(' | ') ?? `${word}:*`)
+    .map((either) => `(${either})`)
+    .join(' & ');
+  search.wheres.push("to_tsvector('english', p.words) @@ to_tsquery('english', :words)");
+}
+
+/** Few begin a word with another letter; of those who do, most swap the first two or leave one out. */
+async function wordsNear(knex: Knex, owner: string, typed: string): Promise<string[]> {
+  const known = async (beginnings: string[]) => {
+    const { rows } = await knex.raw(
+      `select word from picture_words, unnest(cast(? as text[])) beginning
+       where owner = ? and word >= beginning collate "C" and word < (beginning || ?) collate "C"`,
+      [beginnings, owner, LAST],
+    );
+    return wordsMeant(typed, (rows as { word: string }[]).map(({ word }) => word).filter(isPlain));
+  };
+  const [first = '', second = ''] = typed;
+  const near = await known([...new Set([first, second])].filter(Boolean));
+  return near.length > 0 ? near : known(['']);
+}
+/** After every letter, in the order of code points. */
+const LAST = '\u{10ffff}';
+const isPlain = (word: string): boolean => /^[\p{L}]+$/u.test(word);
+
+/** What may have been meant by words that are found nowhere together; undefined when one of them is like no word there is. */
+async function meantBy(knex: Knex, owner: string, text: string): Promise<Meant | undefined> {
+  const meant: string[][] = [];
+  for (const typed of words(text)) {
+    const near = /\p{N}/u.test(typed) ? [typed] : await wordsNear(knex, owner, typed);
+    if (near.length === 0) return undefined;
+    meant.push(near);
   }
-  asked.forEach((word, index) => {
-    search.values[`word${index}`] = word;
-    search.wheres.push(`:word${index} <% p.words`);
-  });
-  search.rank = asked.map((_, index) => `word_similarity(:word${index}, p.words)`).join(' + ');
+  return meant;
 }
 
 /** Pictures with a colour near one of these; the more of it and the nearer, the earlier. */
@@ -163,7 +191,7 @@ async function searchOf(
   knex: Knex,
   owner: string,
   query: LibraryQuery,
-  isForgiving: boolean,
+  meant: Meant | undefined,
 ): Promise<Search> {
   const search: Search = {
     withs: [],
@@ -172,7 +200,7 @@ async function searchOf(
     values: { owner },
     rank: undefined,
   };
-  if (query.words) askWords(search, query.words, isForgiving);
+  if (query.words) askWords(search, query.words, meant);
   if (query.coloursOf) askColours(search, await coloursOf(knex, owner, query.coloursOf));
   else if (query.colour) askColours(search, [{ ...hexToOklab(`#${query.colour}`), share: 1 }]);
   if (query.like) askLike(search, query.like);
@@ -190,9 +218,9 @@ export async function statementsOf(
   knex: Knex,
   owner: string,
   query: LibraryQuery,
-  isForgiving = false,
+  meant?: Meant,
 ): Promise<{ count: Knex.Raw | undefined; page: Knex.Raw }> {
-  const { withs, joins, wheres, values, rank } = await searchOf(knex, owner, query, isForgiving);
+  const { withs, joins, wheres, values, rank } = await searchOf(knex, owner, query, meant);
   const head = withs.length > 0 ? `with ${withs.join(', ')} ` : '';
   const body = `from pictures p ${joins.join(' ')} where ${wheres.join(' and ')}`;
   const order =
@@ -209,23 +237,19 @@ export async function statementsOf(
   };
 }
 
-/**
- * How alike a misspelt word must be to one that is there: first as most slips of the hand leave long words; where that
- * finds nothing, as they leave short ones, which meets much more and takes longer.
- */
-const SPELLINGS = [0.45, 0.38] as const;
+async function ask(knex: Knex, owner: string, query: LibraryQuery, meant?: Meant) {
+  const { count, page } = await statementsOf(knex, owner, query, meant);
+  const counted = (await count)?.rows as { total: number }[] | undefined;
+  const { rows } = (await page) as { rows: { id: string; total: number }[] };
+  // Beyond the last page a ranked search counts nothing: that is where it ends.
+  const total = counted?.[0]?.total ?? rows[0]?.total ?? query.offset ?? 0;
+  return { total, ids: rows.map(({ id }) => id) };
+}
 
-async function ask(knex: Knex, owner: string, query: LibraryQuery, spelling?: number) {
-  const isForgiving = spelling !== undefined;
-  return knex.transaction(async (trx) => {
-    if (isForgiving) await trx.raw(`set local pg_trgm.word_similarity_threshold = ${spelling}`);
-    const { count, page } = await statementsOf(trx, owner, query, isForgiving);
-    const counted = (await count)?.rows as { total: number }[] | undefined;
-    const { rows } = (await page) as { rows: { id: string; total: number }[] };
-    // Beyond the last page a ranked search counts nothing: that is where it ends.
-    const total = counted?.[0]?.total ?? rows[0]?.total ?? query.offset ?? 0;
-    return { total, ids: rows.map(({ id }) => id) };
-  });
+/** What is found by words that are taken for misspelt ones. */
+export async function askForgiving(knex: Knex, owner: string, query: LibraryQuery) {
+  const meant = await meantBy(knex, owner, query.words ?? '');
+  return meant ? ask(knex, owner, query, meant) : { total: 0, ids: [] };
 }
 
 /**
@@ -237,10 +261,9 @@ export async function searchLibrary(
   owner: string,
   query: LibraryQuery,
 ): Promise<{ total: number; pictures: Picture[]; isForgiven: boolean }> {
-  let found = await ask(knex, owner, query);
-  const isForgiven = found.total === 0 && words(query.words ?? '').length > 0;
-  for (const spelling of isForgiven ? SPELLINGS : [])
-    if (found.total === 0) found = await ask(knex, owner, query, spelling);
+  const exact = await ask(knex, owner, query);
+  const isForgiven = exact.total === 0 && words(query.words ?? '').length > 0;
+  const found = isForgiven ? await askForgiving(knex, owner, query) : exact;
   const byId = new Map(
     (await findPicturesById(knex, owner, found.ids)).map((picture) => [picture.id, picture]),
   );
