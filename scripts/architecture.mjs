@@ -97,8 +97,8 @@ export function importsOf(source, loader) {
 const isTest = (path) => /\.test\.tsx?$/.test(path) || /\/test\//.test(path);
 const levelOf = (workspace, room) => ROOMS[workspace]?.findIndex((level) => level.includes(room)) ?? -1;
 
-/** The application knows the commands of every room before the room itself is loaded. */
-const isItsTable = (fromRoom, toFile) => fromRoom === 'app' && toFile === 'commands.ts';
+/** The application knows the commands of every room before the room itself is loaded, and asks for its pages alone. */
+const isItsTable = (fromRoom, toFile) => fromRoom === 'app' && ['commands.ts', 'pages.ts'].includes(toFile);
 
 /** Checks one import of one file. @returns what is wrong, undefined for nothing */
 export function faultOf(from, specifier) {

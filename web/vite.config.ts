@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defineConfig, type Plugin } from 'vite';
+import { build, defineConfig, type Plugin, type Rolldown, type UserConfig } from 'vite';
 
 const ROOT = fileURLToPath(new URL('.', import.meta.url));
 
@@ -19,6 +19,22 @@ const PAGE_MODULES: Readonly<Record<string, readonly string[]>> = {
 /** Of the first paint; others are asked for when a letter needs them. */
 const FONTS = /(?:instrument-sans|newsreader|jetbrains-mono)-latin-wght-normal/;
 
+type Chunk = Pick<Rolldown.OutputChunk, 'fileName' | 'imports' | 'moduleIds'>;
+
+/** A file and all that it imports at once. */
+function withImports(byFile: ReadonlyMap<string, Chunk>, file: string, all = new Set<string>()): Set<string> {
+  if (all.has(file)) return all;
+  all.add(file);
+  for (const next of byFile.get(file)?.imports ?? []) withImports(byFile, next, all);
+  return all;
+}
+
+function chunkOf<C extends Chunk>(chunks: readonly C[], module: string): C {
+  const chunk = chunks.find(({ moduleIds }) => moduleIds.includes(`${ROOT}${module}`));
+  if (!chunk) throw new Error(`${module} is in no chunk`);
+  return chunk;
+}
+
 /** Writes `preloads.json`, from which the server names in each page what it will need: asked for while the entry is read. */
 function preloads(): Plugin {
   return {
@@ -26,20 +42,10 @@ function preloads(): Plugin {
     generateBundle(_options, bundle) {
       const chunks = Object.values(bundle).filter((one) => one.type === 'chunk');
       const byFile = new Map(chunks.map((chunk) => [chunk.fileName, chunk]));
-      const withImports = (file: string, all = new Set<string>()): Set<string> => {
-        if (all.has(file)) return all;
-        all.add(file);
-        for (const next of byFile.get(file)?.imports ?? []) withImports(next, all);
-        return all;
-      };
-      const entry = withImports(chunks.find(({ isEntry }) => isEntry)!.fileName);
+      const entry = withImports(byFile, chunks.find(({ isEntry }) => isEntry)!.fileName);
       const pages = Object.entries(PAGE_MODULES).map(([path, modules]) => {
         const files = new Set<string>();
-        for (const module of modules) {
-          const chunk = chunks.find(({ moduleIds }) => moduleIds.includes(`${ROOT}${module}`));
-          if (!chunk) this.error(`${module} is in no chunk`);
-          withImports(chunk.fileName, files);
-        }
+        for (const module of modules) withImports(byFile, chunkOf(chunks, module).fileName, files);
         return { path, scripts: [...files].filter((file) => !entry.has(file)) };
       });
       const fonts = Object.keys(bundle).filter((file) => FONTS.test(file));
@@ -48,18 +54,54 @@ function preloads(): Plugin {
   };
 }
 
-export default defineConfig({
-  plugins: [react(), tailwindcss(), preloads()],
-  // Fonts and icons stay files: a strict policy for styles and fonts forbids data addresses.
-  build: {
-    ...{ assetsInlineLimit: 0, target: 'es2023', chunkSizeWarningLimit: 900 },
-    rolldownOptions: {
-      // Alters only with its package: a browser keeps it over versions of ours.
-      output: {
-        codeSplitting: { groups: [{ name: 'react', test: /node_modules\/(?:react|react-dom|scheduler)\// }] },
+const REACT = /node_modules\/(?:react|react-dom|scheduler)\/|rolldown.runtime/;
+const SHARED: UserConfig = {
+  root: ROOT,
+  plugins: [react(), tailwindcss()],
+  worker: { format: 'es' },
+};
+
+/**
+ * The modules that a board needs beyond the entry. By themselves they fall into as many files as there are ways in which
+ * other pages share them, and each file costs a browser on two cores about fifteen milliseconds: they are made one.
+ * Which they are is known when everything was bundled once.
+ */
+async function modulesOfBoards(): Promise<ReadonlySet<string>> {
+  const built = await build({ ...SHARED, configFile: false, logLevel: 'silent', build: { write: false } });
+  const { output } = built as Rolldown.RolldownOutput;
+  const chunks = output.filter((one) => one.type === 'chunk');
+  const byFile = new Map(chunks.map((chunk) => [chunk.fileName, chunk]));
+  const entry = withImports(byFile, chunks.find(({ isEntry }) => isEntry)!.fileName);
+  const board = new Set(
+    PAGE_MODULES['^/boards/']!.flatMap((module) => [
+      ...withImports(byFile, chunkOf(chunks, module).fileName),
+    ]),
+  );
+  const files = [...board].filter((file) => !entry.has(file));
+  return new Set(files.flatMap((file) => byFile.get(file)!.moduleIds));
+}
+
+export default defineConfig(async ({ command }) => {
+  const ofBoards = command === 'build' ? await modulesOfBoards() : new Set<string>();
+  return {
+    ...SHARED,
+    plugins: [...SHARED.plugins!, preloads()],
+    // Fonts and icons stay files: a strict policy for styles and fonts forbids data addresses.
+    build: {
+      ...{ assetsInlineLimit: 0, target: 'es2023', chunkSizeWarningLimit: 900 },
+      rolldownOptions: {
+        output: {
+          codeSplitting: {
+            includeDependenciesRecursively: false,
+            groups: [
+              // Alters only with its package: a browser keeps it over versions of ours.
+              { name: 'react', test: REACT },
+              { name: 'board', test: (id: string) => ofBoards.has(id) },
+            ],
+          },
+        },
       },
     },
-  },
-  worker: { format: 'es' },
-  server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:4870' } },
+    server: { host: '127.0.0.1', proxy: { '/api': 'http://127.0.0.1:4870' } },
+  };
 });

@@ -1,6 +1,6 @@
 import { INTAKE_TYPES } from '@miradero/core/picture';
 import type { Board } from '@miradero/core/schema';
-import { useEffect, useRef, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import { usePlace } from '../commands/index.ts';
 import type { Desk } from '../desk/index.ts';
 import { useSync } from '../shell/index.ts';
@@ -9,12 +9,9 @@ import { GATHERING } from './commands.ts';
 import { bring } from './keeping/bring.ts';
 import { resumeErrands } from './keeping/errands.ts';
 import { gatheringOf } from './keeping/gathering.ts';
+import { AddressSheet, CameraSheet, GrabSheet, PickingSheet } from './lazy-sheets.ts';
 import type { BroughtFile } from './reading/brought.ts';
 import { readClipboard } from './reading/read-transfer.ts';
-import { AddressSheet } from './sheets/address-sheet.tsx';
-import { CameraSheet } from './sheets/camera-sheet.tsx';
-import { GrabSheet } from './sheets/grab-sheet.tsx';
-import { PickingSheet } from './sheets/picking-sheet.tsx';
 import { pointOf, sayAt, useIncoming } from './use-incoming.ts';
 
 const ACCEPTED = `${INTAKE_TYPES.join()},.heic,.heif,.tif,.tiff,.glb,.zip,application/zip`;
@@ -107,22 +104,24 @@ export function GatherRoom({ desk, board }: { desk?: Desk; board?: Board }) {
           if (chosen.length > 0) gathering.pick({ kind: 'folder', title, files: chosen });
         }}
       />
-      {picking && <PickingSheet picking={picking} to={to} onClose={() => gathering.pick(undefined)} />}
-      {open === 'address' && (
-        <AddressSheet
-          onClose={close}
-          onTake={(addresses) =>
-            void bring(
-              to,
-              addresses.map((address) => ({ kind: 'address', address, isPicture: false })),
-            )
-          }
-        />
-      )}
-      {(open === 'grab' || open === 'grab-again') && (
-        <GrabSheet isAgain={open === 'grab-again'} onClose={close} onTake={(file) => bringFiles([file])} />
-      )}
-      {open === 'camera' && <CameraSheet onClose={close} onTake={(one) => void bring(to, [one])} />}
+      <Suspense>
+        {picking && <PickingSheet picking={picking} to={to} onClose={() => gathering.pick(undefined)} />}
+        {open === 'address' && (
+          <AddressSheet
+            onClose={close}
+            onTake={(addresses) =>
+              void bring(
+                to,
+                addresses.map((address) => ({ kind: 'address', address, isPicture: false })),
+              )
+            }
+          />
+        )}
+        {(open === 'grab' || open === 'grab-again') && (
+          <GrabSheet isAgain={open === 'grab-again'} onClose={close} onTake={(file) => bringFiles([file])} />
+        )}
+        {open === 'camera' && <CameraSheet onClose={close} onTake={(one) => void bring(to, [one])} />}
+      </Suspense>
     </>
   );
 }

@@ -4,7 +4,5 @@ export { GatherWords } from './gather-words.tsx';
 export { type Aim, gatheringOf } from './keeping/gathering.ts';
 export { placeOnBoard } from './keeping/place-on-board.ts';
 export { LandingLink } from './landing-link.tsx';
-export { BringPage } from './pages/bring-page.tsx';
-export { ClipPage } from './pages/clip-page.tsx';
-export { LandingPage } from './pages/landing-page.tsx';
+export { loadSheets } from './lazy-sheets.ts';
 export { listenForIncoming, OWN_DRAG } from './use-incoming.ts';

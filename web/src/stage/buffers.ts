@@ -11,7 +11,8 @@ import {
 import { type Buffer, discard, drawBuffer, isNear, type ViewNow } from './buffer.ts';
 import type { PaintedFrame, PaintRequest } from './messages.ts';
 import { PainterLostError } from './painter-link.ts';
-import { type SceneFeed, sceneItemOf } from './scene-feed.ts';
+import { sceneItemOf } from './scene.ts';
+import type { SceneFeed } from './scene-feed.ts';
 
 /** Device pixels of a buffer painted while the camera moves. */
 const MOVING_MAX_PX = 2_000_000;

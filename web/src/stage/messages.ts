@@ -38,7 +38,7 @@ export interface PaintRequest {
 }
 
 export type ToWorker =
-  | { readonly kind: 'items'; readonly set: readonly SceneItem[]; readonly removed: readonly string[] }
+  | { readonly kind: 'items'; readonly set: readonly Item[]; readonly removed: readonly string[] }
   | { readonly kind: 'sources'; readonly sources: readonly SceneSource[] }
   | { readonly kind: 'paint'; readonly request: PaintRequest }
   | { readonly kind: 'budget'; readonly bytes: number }

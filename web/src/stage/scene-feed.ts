@@ -1,11 +1,11 @@
-import { boundsOf, distanceToItem, isOnItem, sameValue } from '@miradero/core/board';
+import { distanceToItem, isOnItem, sameValue } from '@miradero/core/board';
 import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
 import { picturesOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import { createNanoEvents } from 'nanoevents';
 import type { SceneItem, SceneSource, ToWorker } from './messages.ts';
 import { PainterLink } from './painter-link.ts';
-import { Scene } from './scene.ts';
+import { Scene, sceneItemOf } from './scene.ts';
 
 /** What the stage needs to know of a board; the room that owns the board provides it. */
 export interface BoardOnStage {
@@ -28,12 +28,6 @@ export interface SourcesOnStage {
 
 /** How many versions back it is known what part of the board altered. */
 const DIRTY_KEPT = 100;
-
-/** An item as the painting worker keeps it. */
-export const sceneItemOf = (item: Item): SceneItem => ({
-  item,
-  bounds: boundsOf(item),
-});
 
 /** Keeps the painting worker's scene, and an index of it here, in step with a board. Shared by every view of it. */
 export class SceneFeed {
@@ -139,7 +133,7 @@ export class SceneFeed {
         ...[...set.map((item) => item.item.id), ...removed].flatMap((id) => this.#scene.get(id) ?? []),
       ]);
       this.#scene.put(set, removed);
-      this.painter.post({ kind: 'items', set, removed });
+      this.painter.post({ kind: 'items', set: set.map(({ item }) => item), removed });
       this.#version += 1;
       this.#extent = null;
     }
@@ -150,7 +144,7 @@ export class SceneFeed {
   #everything(): ToWorker[] {
     const sources = [...this.#known].flatMap((id) => this.#sources.source(id) ?? []);
     return [
-      { kind: 'items', set: [...this.#scene.all()], removed: [] },
+      { kind: 'items', set: [...this.#scene.all()].map(({ item }) => item), removed: [] },
       { kind: 'sources', sources },
     ];
   }

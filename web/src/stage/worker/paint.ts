@@ -1,4 +1,4 @@
-import { boundsOfPoints, intersectionOf, type Rectangle } from '@miradero/core/geometry';
+import { type Affine, boundsOfPoints, intersectionOf, type Rectangle } from '@miradero/core/geometry';
 import { type Drawn, drawnOf, type Path, type PictureQuad, type TextRun } from '@miradero/core/items';
 import { layOut, type SetText } from '@miradero/core/typesetting';
 import type { PaintRequest, SceneItem } from '../messages.ts';
@@ -48,23 +48,19 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
   for (const item of itemsOf(scene, request)) {
     const drawn = drawnBy(item);
     const [a, b, c, d, e, f] = drawn.frame;
-    context.globalAlpha = drawn.opacity;
-    context.setTransform(
-      a * scale,
-      b * scale,
-      c * scale,
-      d * scale,
-      (e - view.x) * scale,
-      (f - view.y) * scale,
-    );
+    const frame: Affine = [
+      ...([a * scale, b * scale, c * scale, d * scale] as const),
+      ...([(e - view.x) * scale, (f - view.y) * scale] as const),
+    ];
+    if (context.globalAlpha !== drawn.opacity) context.globalAlpha = drawn.opacity;
     const { bounds } = item;
     const away = Math.hypot(bounds.x + bounds.width / 2 - middle.x, bounds.y + bounds.height / 2 - middle.y);
     const urgency = request.isLoading ? 1 / (1 + away / Math.max(view.width, 1)) : 0;
     for (const primitive of drawn.primitives) {
-      if (primitive.kind === 'path') paintPath(context, primitive);
-      else if (primitive.kind === 'text') paintText(context, primitive);
+      if (primitive.kind === 'path') paintPath(context, primitive, frame);
+      else if (primitive.kind === 'text') paintText(context, primitive, frame);
       else {
-        const result = paintPicture(context, primitive, cache, scale, urgency);
+        const result = paintPicture(context, primitive, frame, cache, scale, urgency);
         isSharp &&= result.isSharp;
         isComplete &&= result.isComplete;
       }
@@ -89,20 +85,20 @@ function itemsOf(scene: Scene, { view, only, except, instead }: PaintRequest): S
   return items;
 }
 
+/** Where a picture's unit square lies on the canvas. Told in numbers: asking a canvas for its transform takes longer than a picture. */
 function paintPicture(
   context: Context,
   drawn: PictureQuad,
+  [a, b, c, d, e, f]: Affine,
   cache: PictureCache,
   scale: number,
   urgency: number,
 ): Painted {
-  const { place } = drawn;
-  const before = context.getTransform();
-  context.translate(place.x, place.y);
-  context.scale(place.width, place.height);
-  const painted = paintUnit(context, drawn, cache, drawn.longestSide * scale, urgency);
-  context.setTransform(before);
-  return painted;
+  const { x, y, width, height } = drawn.place;
+  const left = a * x + c * y + e;
+  const top = b * x + d * y + f;
+  context.setTransform(a * width, b * width, c * height, d * height, left, top);
+  return paintUnit(context, drawn, cache, drawn.longestSide * scale, urgency);
 }
 
 /** A picture in the unit square. */
@@ -149,6 +145,7 @@ function paintTiles(
   neededPx: number,
   urgency: number,
 ): boolean {
+  if (!cache.needsTilesFor(drawn.picture, neededPx)) return true;
   const { trim } = drawn;
   const shown = shownPart(context);
   const part = {
@@ -232,8 +229,9 @@ function paintFrame(context: Context, drawn: PictureQuad, cache: PictureCache): 
   context.restore();
 }
 
-function paintText(context: Context, run: TextRun): void {
-  const { a, b } = context.getTransform();
+function paintText(context: Context, run: TextRun, frame: Affine): void {
+  const [a, b] = frame;
+  context.setTransform(...frame);
   if (Math.hypot(a, b) * run.scale * run.text.fontSize < READABLE_PX) return;
   context.save();
   context.beginPath();
@@ -257,7 +255,8 @@ function paintLines(context: Context, { lines, fontSize, width }: SetText, style
   }
 }
 
-function paintPath(context: Context, { d, fill, stroke }: Path): void {
+function paintPath(context: Context, { d, fill, stroke }: Path, frame: Affine): void {
+  context.setTransform(...frame);
   const path = new Path2D(d);
   if (fill) {
     context.fillStyle = fill;

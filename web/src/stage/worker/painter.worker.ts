@@ -1,6 +1,6 @@
 import { PixelClient } from '../../pixels/index.ts';
 import type { FromWorker, PaintRequest, ToWorker } from '../messages.ts';
-import { Scene } from '../scene.ts';
+import { Scene, sceneItemOf } from '../scene.ts';
 import { paint } from './paint.ts';
 import { PictureCache } from './picture-cache.ts';
 import { loadSerif } from './serif.ts';
@@ -27,7 +27,7 @@ function answer(request: PaintRequest): void {
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   switch (data.kind) {
     case 'items':
-      scene.put(data.set, data.removed);
+      scene.put(data.set.map(sceneItemOf), data.removed);
       break;
     case 'sources':
       cache.putSources(data.sources);

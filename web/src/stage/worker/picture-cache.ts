@@ -26,6 +26,20 @@ interface Held {
   usedInFrame: number;
 }
 
+interface Queued {
+  readonly key: string;
+  readonly urgency: number;
+  readonly load: () => Promise<ImageBitmap>;
+}
+
+/** What follows from a source alone, found once: thousands are asked for in every frame. */
+interface SourceFacts {
+  readonly sides: readonly number[];
+  readonly atlas32: string;
+  readonly atlas64: string;
+  readonly cells: Map<32 | 64, DrawnPixels>;
+}
+
 const LOADS_AT_ONCE = 6;
 const TELL_MS = 50;
 /** A load that failed is tried again after this time. */
@@ -37,7 +51,10 @@ export class PictureCache {
   readonly #held = new Map<string, Held>();
   readonly #loading = new Set<string>();
   readonly #failedAt = new Map<string, number>();
-  #queue: { key: string; urgency: number; load: () => Promise<ImageBitmap> }[] = [];
+  readonly #queue = new Map<string, Queued>();
+  /** What waits, most urgent last; undefined when something came to it. */
+  #inOrder: Queued[] | undefined;
+  readonly #factsOf = new WeakMap<SceneSource, SourceFacts>();
   #bytes = 0;
   #budget = 200 * 1024 * 1024;
   #frame = 0;
@@ -79,7 +96,9 @@ export class PictureCache {
   /** Begins a frame: what earlier frames wanted but is not loading yet is forgotten unless wanted again. */
   beginFrame(isLoading: boolean): void {
     this.#frame += 1;
-    if (isLoading) this.#queue = [];
+    if (!isLoading) return;
+    this.#queue.clear();
+    this.#inOrder = undefined;
   }
 
   endFrame(): void {
@@ -103,7 +122,7 @@ export class PictureCache {
       const pixels = this.#atlasPixels(source, cell, urgency);
       if (pixels) return { pixels, isEnough: true };
     }
-    const sides = sidesOf(source);
+    const { sides } = this.#facts(source);
     const side = sufficientSide(sides, neededPx);
     if (side !== undefined) {
       const exact = this.#use(`${id}:${side}`);
@@ -113,6 +132,12 @@ export class PictureCache {
     }
     const isHopeless = side === undefined && source.failure !== null;
     return { pixels: this.#bestHeld(source, sides, cell === undefined, urgency), isEnough: isHopeless };
+  }
+
+  /** Whether a picture is larger on the screen than its largest level, and has tiles for that. */
+  needsTilesFor(id: string, neededPx: number): boolean {
+    const source = this.#sources.get(id);
+    return source?.hasTiles === true && source.levels.every(({ side }) => side < neededPx);
   }
 
   /**
@@ -125,9 +150,6 @@ export class PictureCache {
     part: Rectangle,
     urgency: number,
   ): { tiles: Tile[]; isEnough: boolean } {
-    const source = this.#sources.get(id);
-    const largest = Math.max(0, ...(source?.levels.map(({ side }) => side) ?? []));
-    if (!source?.hasTiles || neededPx <= largest) return { tiles: [], isEnough: true };
     const levels = this.#tileIndex.levelsOf(id);
     if (levels === undefined) return { tiles: [], isEnough: false };
     // The coarsest level that still has a pixel for every device pixel, else the finest.
@@ -150,7 +172,7 @@ export class PictureCache {
   }
 
   report(): WorkerReport {
-    return { bytes: this.#bytes, bitmaps: this.#held.size, loading: this.#loading.size + this.#queue.length };
+    return { bytes: this.#bytes, bitmaps: this.#held.size, loading: this.#loading.size + this.#queue.size };
   }
 
   tellNews(): void {
@@ -197,14 +219,35 @@ export class PictureCache {
   #atlasPixels(source: SceneSource, cell: 32 | 64, urgency: number): DrawnPixels | undefined {
     const { slot, hash32, hash64 } = source.atlas!;
     const hash = cell === 32 ? hash32 : hash64;
-    const key = `atlas:${hash}`;
-    const image = this.#use(key);
+    const facts = this.#facts(source);
+    const image = this.#use(cell === 32 ? facts.atlas32 : facts.atlas64);
     if (image === undefined) {
       // An atlas shows a whole board by one request: before everything else.
       if (urgency > 0) this.#wantAtlas(hash);
       return undefined;
     }
-    return { image, ...atlasCellOrigin(slot, cell), ...sizeAtSide(source.width, source.height, cell) };
+    const known = facts.cells.get(cell);
+    if (known?.image === image) return known;
+    const pixels = {
+      image,
+      ...atlasCellOrigin(slot, cell),
+      ...sizeAtSide(source.width, source.height, cell),
+    };
+    facts.cells.set(cell, pixels);
+    return pixels;
+  }
+
+  #facts(source: SceneSource): SourceFacts {
+    let facts = this.#factsOf.get(source);
+    if (!facts) {
+      const { atlas } = source;
+      facts = {
+        ...{ sides: sidesOf(source), cells: new Map() },
+        ...{ atlas32: `atlas:${atlas?.hash32}`, atlas64: `atlas:${atlas?.hash64}` },
+      };
+      this.#factsOf.set(source, facts);
+    }
+    return facts;
   }
 
   #wantAtlas(hash: string): void {
@@ -223,16 +266,18 @@ export class PictureCache {
     if (this.#loading.has(key)) return;
     const failedAt = this.#failedAt.get(key);
     if (failedAt !== undefined && performance.now() - failedAt < FAILED_MS) return;
-    const queued = this.#queue.find((waiting) => waiting.key === key);
-    if (queued) queued.urgency = Math.max(queued.urgency, urgency);
-    else this.#queue.push({ key, urgency, load });
+    const queued = this.#queue.get(key);
+    if (queued && queued.urgency >= urgency) return;
+    this.#queue.set(key, { key, urgency, load });
+    this.#inOrder = undefined;
   }
 
   #pump(): void {
-    if (this.#loading.size >= LOADS_AT_ONCE || this.#queue.length === 0) return;
-    this.#queue.sort((a, b) => a.urgency - b.urgency);
-    while (this.#loading.size < LOADS_AT_ONCE && this.#queue.length > 0) {
-      const { key, load } = this.#queue.pop()!;
+    if (this.#loading.size >= LOADS_AT_ONCE || this.#queue.size === 0) return;
+    this.#inOrder ??= [...this.#queue.values()].sort((a, b) => a.urgency - b.urgency);
+    while (this.#loading.size < LOADS_AT_ONCE && this.#inOrder.length > 0) {
+      const { key, load } = this.#inOrder.pop()!;
+      this.#queue.delete(key);
       this.#loading.add(key);
       void this.#load(key, load);
     }
