@@ -213,12 +213,14 @@ const PAGE = 200;
 /**
  * The statements of a search; the bench shows how they are carried out. What is ranked has to be found whole anyway, and
  * counts itself on its page; for the rest an index counts faster.
+ *
+ * @param isFew - they are found by what they are and then put in order, instead of being met while leafing in that order
  */
 export async function statementsOf(
   knex: Knex,
   owner: string,
   query: LibraryQuery,
-  meant?: Meant,
+  { meant, isFew = false }: { meant?: Meant | undefined; isFew?: boolean } = {},
 ): Promise<{ count: Knex.Raw | undefined; page: Knex.Raw }> {
   const { withs, joins, wheres, values, rank } = await searchOf(knex, owner, query, meant);
   const head = withs.length > 0 ? `with ${withs.join(', ')} ` : '';
@@ -226,10 +228,12 @@ export async function statementsOf(
   const order =
     query.sort || !rank ? orderOf(query.sort ?? 'added', query.isReversed ?? false) : `${rank} desc, p.id`;
   const { offset = 0, limit = PAGE } = query;
+  // The inner `offset` keeps the order from choosing how they are found.
+  const from = isFew && !rank ? `from (select p.* ${body} offset 0) p` : body;
   const total = rank ? ', count(*) over ()::int as total' : '';
   return {
     count: rank ? undefined : knex.raw(`${head}select count(*)::int as total ${body}`, values),
-    page: knex.raw(`${head}select p.id${total} ${body} order by ${order} limit :limit offset :offset`, {
+    page: knex.raw(`${head}select p.id${total} ${from} order by ${order} limit :limit offset :offset`, {
       ...values,
       limit,
       offset,
@@ -237,9 +241,15 @@ export async function statementsOf(
   };
 }
 
+/** So many that were found by their words are put in order faster than they would be met in it. */
+const FEW = 10_000;
+
 async function ask(knex: Knex, owner: string, query: LibraryQuery, meant?: Meant) {
-  const { count, page } = await statementsOf(knex, owner, query, meant);
+  const { count } = await statementsOf(knex, owner, query, { meant });
   const counted = (await count)?.rows as { total: number }[] | undefined;
+  if (counted?.[0]?.total === 0) return { total: 0, ids: [] };
+  const isFew = query.words !== undefined && (counted?.[0]?.total ?? 0) < FEW;
+  const { page } = await statementsOf(knex, owner, query, { meant, isFew });
   const { rows } = (await page) as { rows: { id: string; total: number }[] };
   // Beyond the last page a ranked search counts nothing: that is where it ends.
   const total = counted?.[0]?.total ?? rows[0]?.total ?? query.offset ?? 0;
@@ -247,9 +257,20 @@ async function ask(knex: Knex, owner: string, query: LibraryQuery, meant?: Meant
 }
 
 /** What is found by words that are taken for misspelt ones. */
-export async function askForgiving(knex: Knex, owner: string, query: LibraryQuery) {
+async function askForgiving(knex: Knex, owner: string, query: LibraryQuery) {
   const meant = await meantBy(knex, owner, query.words ?? '');
   return meant ? ask(knex, owner, query, meant) : { total: 0, ids: [] };
+}
+
+/** Ids of a page of what a search finds, before their rows are read. */
+export async function findInLibrary(
+  knex: Knex,
+  owner: string,
+  query: LibraryQuery,
+): Promise<{ total: number; ids: string[]; isForgiven: boolean }> {
+  const exact = await ask(knex, owner, query);
+  const isForgiven = exact.total === 0 && words(query.words ?? '').length > 0;
+  return { ...(isForgiven ? await askForgiving(knex, owner, query) : exact), isForgiven };
 }
 
 /**
@@ -261,9 +282,8 @@ export async function searchLibrary(
   owner: string,
   query: LibraryQuery,
 ): Promise<{ total: number; pictures: Picture[]; isForgiven: boolean }> {
-  const exact = await ask(knex, owner, query);
-  const isForgiven = exact.total === 0 && words(query.words ?? '').length > 0;
-  const found = isForgiven ? await askForgiving(knex, owner, query) : exact;
+  const found = await findInLibrary(knex, owner, query);
+  const { isForgiven } = found;
   const byId = new Map(
     (await findPicturesById(knex, owner, found.ids)).map((picture) => [picture.id, picture]),
   );

@@ -294,7 +294,7 @@ describe('a hundred thousand pictures', () => {
 
   const planOf = async (query: LibraryQuery, meant?: string[][]) => {
     const owner = await findLocalOwner(knex);
-    const { page } = await statementsOf(knex, owner, query, meant);
+    const { page } = await statementsOf(knex, owner, query, { meant, isFew: query.words !== undefined });
     const { sql, bindings } = page.toSQL().toNative();
     const { rows } = await knex.raw(
       `explain ${knex.raw(sql.replace(/\$\d+/g, '?'), bindings as never[]).toQuery()}`,
@@ -305,6 +305,7 @@ describe('a hundred thousand pictures', () => {
   it.each<[string, LibraryQuery, string, string[][]?]>([
     ['words', { words: 'lantern bent' }, 'pictures_by_words'],
     ['misspelt words', { words: 'lantren bnet' }, 'pictures_by_words', [['lantern'], ['bent', 'belt']]],
+    ['one word that many have', { words: 'lantern' }, 'pictures_by_words'],
     ['a colour', { colour: '804020' }, 'picture_colours_near'],
     ['a likeness', { like: '00000000-0000-4000-8000-000000000001' }, 'pictures_near_look'],
     ['the order of lightness', { sort: 'lightness' }, 'pictures_by_lightness'],
