@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { createNote } from '@miradero/core/items';
 import type { Note, Placement } from '@miradero/core/schema';
-import { clickOnBoard, colourAt, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
+import { clickOnBoard, colourAt, onPage, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
 
 test('boards are created, renamed, put away and brought back', async ({ page, running }) => {
@@ -118,6 +118,51 @@ test('a note is written where the pointer is, edited in place, and taken back by
   await page.keyboard.press('Control+z');
   await saved(page);
   expect((await board.standing()).map((item) => item.id)).toEqual(['p1']);
+});
+
+test('who writes on at the end of a long note goes on seeing it: the board moves, not the page under it', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'long note');
+  await page.goto(board.url);
+  await stageReady(page);
+  await page.mouse.move(600, 500);
+  await page.keyboard.press('w');
+  const field = page.getByLabel('Text of the note');
+  await field.fill(Array.from({ length: 60 }, (_, line) => `line ${line}`).join('\n'));
+  await page.keyboard.type(' and on');
+  const [stage, text] = await Promise.all([page.locator('.stage').boundingBox(), field.boundingBox()]);
+  expect(text!.y + text!.height).toBeLessThanOrEqual(stage!.y + stage!.height);
+  expect(stage!.y).toBeLessThan(60);
+  expect(await page.locator('.stage').evaluate((one) => one.parentElement!.scrollTop)).toBe(0);
+});
+
+test('on a narrow screen under a finger the words of the sill lie side by side', async ({
+  chromium,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'narrow');
+  await board.place([1]);
+  const phone = { viewport: { width: 390, height: 780 }, hasTouch: true, isMobile: true };
+  const page = await (await chromium.newContext(phone)).newPage();
+  await page.goto(board.url);
+  await stageReady(page);
+  for (const isSelected of [false, true]) {
+    if (isSelected) await page.keyboard.press('Control+a');
+    // A word may be wider than its box: what counts is how far its letters reach.
+    const boxes = await page.locator('footer .sill-words .word').evaluateAll((words) =>
+      words.map((word) => {
+        const { left } = word.getBoundingClientRect();
+        return { left, right: left + word.scrollWidth };
+      }),
+    );
+    expect(boxes.length).toBeGreaterThan(5);
+    boxes.slice(1).forEach((box, index) => {
+      expect(box.left).toBeGreaterThanOrEqual(boxes[index]!.right - 1);
+    });
+  }
+  await page.context().close();
 });
 
 test('a new note without a letter leaves nothing', async ({ page, running }) => {

@@ -19,7 +19,7 @@ export function ActionWord({ id, desk, onDone }: { id: string; desk: Desk; onDon
     <button
       type="button"
       data-action={id}
-      className="word flex items-center gap-1.5 whitespace-nowrap px-1.5 py-1 hover:bg-raised"
+      className="word flex shrink-0 items-center gap-1.5 whitespace-nowrap px-1.5 py-1 hover:bg-raised"
       // The stage keeps the focus, so that the next key is its.
       onPointerDown={(event) => event.preventDefault()}
       onClick={() => {

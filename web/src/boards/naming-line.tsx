@@ -85,7 +85,7 @@ export function NamingLine({ desk }: { desk: Desk }) {
           <button
             key={one}
             type="button"
-            className="word whitespace-nowrap px-1.5 py-1 font-serif italic hover:bg-raised"
+            className="word shrink-0 whitespace-nowrap px-1.5 py-1 font-serif italic hover:bg-raised"
             onPointerDown={(event) => event.preventDefault()}
             onClick={() => keep(one)}
           >

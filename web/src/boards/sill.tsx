@@ -24,7 +24,7 @@ export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch
             </>
           )}
           <div className="sill-words flex min-w-0 flex-1 items-center overflow-x-auto">
-            {hint && <span className="whitespace-nowrap pr-2 text-muted max-md:hidden">{hint}</span>}
+            {hint && <span className="shrink-0 whitespace-nowrap pr-2 text-muted max-md:hidden">{hint}</span>}
             {ids.map((id) => (
               <ActionWord key={id} id={id} desk={desk} />
             ))}

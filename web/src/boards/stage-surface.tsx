@@ -93,7 +93,7 @@ export function StageSurface({
 
   const Surface = tool?.Surface;
   return (
-    <div className="relative min-w-0 flex-1 overflow-hidden">
+    <div className="relative min-w-0 flex-1 overflow-clip">
       {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, arrows nudge */}
       <div ref={holder} className="stage" role="application" aria-label="Board" tabIndex={0} />
       {view && <WallLabel desk={desk} view={view} />}

@@ -1,12 +1,15 @@
 import { addPoints, boardToScreen, type Point, turnPoint } from '@miradero/core/geometry';
 import { NOTE_MOST, NOTE_TYPE, type Note, noteHeightFor } from '@miradero/core/items';
-import { useEffect, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Desk } from '../../desk/index.ts';
 import type { StageView } from '../../stage/index.ts';
 import { useStore } from '../../state/index.ts';
 
 /** While writing, what was written is kept this often. */
 const KEEP_MS = 700;
+
+/** Free space below the last line that is being written. */
+const END_PX = 16;
 
 /** A note in the making, as the one who writes it has it. */
 export interface InWriting {
@@ -27,6 +30,14 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
   // Made with the first letters, and moved by what another window does.
   const note = useStore(desk.session.store, () => writing.noteOn(desk));
   const [text, setText] = useState(writing.text);
+  const area = useRef<HTMLTextAreaElement>(null);
+  // Who writes on at the end of a long note goes on seeing it: the board moves, and not the page under it.
+  useLayoutEffect(() => {
+    const field = area.current;
+    if (!field || field.selectionEnd < text.length) return;
+    const below = field.getBoundingClientRect().bottom - view.canvas.getBoundingClientRect().bottom + END_PX;
+    if (below > 0) view.pan({ x: 0, y: -below });
+  }, [text, view]);
   useEffect(() => {
     const timer = setTimeout(() => writing.keep(desk), KEEP_MS);
     return () => clearTimeout(timer);
@@ -40,6 +51,7 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
   const at = boardToScreen(view.camera, view.viewport, addPoints(centre, corner));
   return (
     <textarea
+      ref={area}
       // The editor opens because the person asked to write.
       // biome-ignore lint/a11y/noAutofocus: see above
       autoFocus
