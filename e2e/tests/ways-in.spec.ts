@@ -255,7 +255,7 @@ test.describe('camera', () => {
     await page.goto(board.url);
     await stageReady(page);
     await page.keyboard.press('Shift+P');
-    await page.getByRole('button', { name: 'Photograph' }).click();
+    await page.getByRole('button', { name: 'Photograph', exact: true }).click();
     await expect(page.getByText('simulated')).toBeHidden();
     await page.getByRole('button', { name: 'Take it' }).click();
     await expect.poll(async () => (await placementsOf(board)).length).toBe(1);

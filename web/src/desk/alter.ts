@@ -12,11 +12,42 @@ import {
 } from '@miradero/core/board';
 import { centreOf, type Point } from '@miradero/core/geometry';
 import type { Operation } from '@miradero/core/schema';
+import { type Gesture, newGesture } from '../sync/index.ts';
 import type { Desk } from './desk.ts';
 
 const DUPLICATE_OFFSET_PX = 24;
 
-const commit = (desk: Desk, operations: readonly Operation[]) => desk.session.commit(operations);
+/** Presses of a key that follow each other within so long are one step: what took a second to do is taken back at once. */
+const BURST_MS = 600;
+
+interface Burst {
+  readonly what: string;
+  readonly on: unknown;
+  readonly gesture: Gesture;
+  readonly atMs: number;
+}
+const bursts = new WeakMap<Desk, Burst>();
+
+/** Makes a change of its own: whatever burst there was is over. */
+function commit(desk: Desk, operations: readonly Operation[]): void {
+  bursts.delete(desk);
+  desk.session.commit(operations);
+}
+
+/** Makes a change that belongs to the one before, where that did the same to the same things a moment ago. */
+function commitInBurst(desk: Desk, what: string, operations: readonly Operation[]): void {
+  const on = desk.selection.size > 0 ? desk.selection : desk.hovered;
+  const last = bursts.get(desk);
+  const atMs = performance.now();
+  const isOn = last?.what === what && last.on === on && atMs - last.atMs <= BURST_MS;
+  const gesture = isOn ? last.gesture : newGesture();
+  bursts.set(desk, { what, on, gesture, atMs });
+  desk.session.commit(operations, gesture);
+}
+
+/** Turned by less, keys are held for it. */
+const FINE_TURN_DEG = 15;
+
 const middleOf = (desk: Desk): Point => centreOf(boundsOfItems(desk.targets));
 const isAny = (desk: Desk) => desk.targets.length > 0;
 
@@ -25,17 +56,20 @@ export const alter = {
   /** @param deltaPx - CSS pixels of the view */
   move(desk: Desk, deltaPx: Point): void {
     const scale = desk.view?.camera.scale ?? 1;
-    commit(desk, moveBy(desk.targets, { x: deltaPx.x / scale, y: deltaPx.y / scale }));
+    commitInBurst(desk, 'move', moveBy(desk.targets, { x: deltaPx.x / scale, y: deltaPx.y / scale }));
   },
   flip: (desk: Desk, axis: 'flipX' | 'flipY') => commit(desk, mirror(desk.targets, axis)),
   /** Degrees clockwise. */
   turn(desk: Desk, angleDeg: number): void {
-    if (isAny(desk)) commit(desk, turnAbout(desk.targets, middleOf(desk), angleDeg));
+    if (!isAny(desk)) return;
+    const operations = turnAbout(desk.targets, middleOf(desk), angleDeg);
+    if (Math.abs(angleDeg) < FINE_TURN_DEG) commitInBurst(desk, 'turn', operations);
+    else commit(desk, operations);
   },
   size(desk: Desk, factor: number): void {
-    if (isAny(desk)) commit(desk, sizeAbout(desk.targets, middleOf(desk), factor));
+    if (isAny(desk)) commitInBurst(desk, 'size', sizeAbout(desk.targets, middleOf(desk), factor));
   },
-  fade: (desk: Desk, delta: number) => commit(desk, fadeBy(desk.targets, delta)),
+  fade: (desk: Desk, delta: number) => commitInBurst(desk, 'fade', fadeBy(desk.targets, delta)),
   restore: (desk: Desk) => commit(desk, restore(desk.targets)),
   restack(desk: Desk, direction: 'raise' | 'lower'): void {
     const moved = new Set(desk.targets.map((item) => item.id));

@@ -5,6 +5,7 @@ import { watch } from '../state/index.ts';
 import { BoardSession } from '../sync/index.ts';
 import { FakeServer } from '../sync/test/fake-server.ts';
 import { startTestSync, type TestSync } from '../sync/test/start.ts';
+import { alter } from './alter.ts';
 import { Desk } from './desk.ts';
 
 const BOARD = 'b0000000-0000-4000-8000-000000000000';
@@ -86,5 +87,52 @@ describe('what is told', () => {
     desk.session.commit([{ item: 'a', set: { width: 100 } }]);
     expect(told).toEqual(['content']);
     expect(desk.selected[0]?.width).toBe(100);
+  });
+});
+
+describe('a burst of keys', () => {
+  const nudge = () => alter.move(desk, { x: 1, y: 0 });
+  const x = () => (desk.session.items.get('a') as Note).centre.x;
+  let nowMs: number;
+  beforeEach(() => {
+    nowMs = 1_000;
+    vi.spyOn(performance, 'now').mockImplementation(() => nowMs);
+    desk.select(['a']);
+  });
+  afterEach(() => {
+    vi.restoreAllMocks();
+  });
+
+  it('is one step, and another begins when the hand has rested', async () => {
+    for (let press = 0; press < 5; press += 1) {
+      nowMs += 30;
+      nudge();
+    }
+    nowMs += 2_000;
+    nudge();
+    nudge();
+    expect(x()).toBe(7);
+    await sync.steps.undo();
+    expect(x()).toBe(5);
+    await sync.steps.undo();
+    expect(x()).toBe(0);
+    await sync.steps.redo();
+    expect(x()).toBe(5);
+  });
+
+  it('ends with another thing done, and with another selection', async () => {
+    nudge();
+    alter.turn(desk, 1);
+    alter.turn(desk, 1);
+    nudge();
+    desk.select(['a', 'b']);
+    nudge();
+    alter.turn(desk, 90);
+    alter.turn(desk, 90);
+    let steps = 0;
+    while (await sync.steps.undo()) steps += 1;
+    // The two turns by a degree are one.
+    expect(steps).toBe(6);
+    expect(x()).toBe(0);
   });
 });

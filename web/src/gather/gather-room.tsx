@@ -9,9 +9,10 @@ import { GATHERING } from './commands.ts';
 import { bring } from './keeping/bring.ts';
 import { resumeErrands } from './keeping/errands.ts';
 import { gatheringOf } from './keeping/gathering.ts';
-import { AddressSheet, CameraSheet, GrabSheet, PickingSheet } from './lazy-sheets.ts';
+import { CameraSheet, GrabSheet, PickingSheet } from './lazy-sheets.ts';
 import type { BroughtFile } from './reading/brought.ts';
 import { readClipboard } from './reading/read-transfer.ts';
+import { AddressSheet } from './sheets/address-sheet.tsx';
 import { pointOf, sayAt, useIncoming } from './use-incoming.ts';
 
 const ACCEPTED = `${INTAKE_TYPES.join()},.heic,.heif,.tif,.tiff,.glb,.zip,application/zip`;

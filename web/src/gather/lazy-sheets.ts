@@ -2,12 +2,14 @@ import { type ComponentType, lazy } from 'react';
 
 const sheets = () => import('./sheets/index.ts');
 
-/** A sheet that is asked for when it is opened: a board that is being looked at needs none. */
+/**
+ * A sheet that is asked for when it is opened: a board that is being looked at needs none. Not one that is typed into: a
+ * hand types on at once after its key, and letters that come before the sheet would be commands.
+ */
 const lazily = <Props extends object>(
   of: (all: Awaited<ReturnType<typeof sheets>>) => ComponentType<Props>,
 ) => lazy(async () => ({ default: of(await sheets()) }));
 
-export const AddressSheet = lazily((all) => all.AddressSheet);
 export const CameraSheet = lazily((all) => all.CameraSheet);
 export const GrabSheet = lazily((all) => all.GrabSheet);
 export const PickingSheet = lazily((all) => all.PickingSheet);

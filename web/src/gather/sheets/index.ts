@@ -1,4 +1,3 @@
-export { AddressSheet } from './address-sheet.tsx';
 export { CameraSheet } from './camera-sheet.tsx';
 export { GrabSheet } from './grab-sheet.tsx';
 export { PickingSheet } from './picking-sheet.tsx';
