@@ -128,8 +128,10 @@ test('pictures, subjects, parts and what is written are found by name, from any 
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/library\/[0-9a-f-]{36}$/);
 
-  await find('capstan bars');
-  // Before the answer is there.
+  await find('capstan');
+  await expect(palette.getByRole('option', { name: 'The capstan' }).first()).toBeVisible();
+  // Before the answer to all of it is there: what was found for the beginning is not meant.
+  await page.keyboard.type(' bars');
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(`${address}/subjects/${subject}`);
   await expect(page.getByRole('heading', { name: 'for Capstan bars, most detail first' })).toBeVisible();

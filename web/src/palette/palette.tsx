@@ -130,7 +130,7 @@ export function Palette({
     ...found.groups,
   ];
   const shown = groups
-    .map((group) => ({ heading: group.heading, entries: fitting(group, words).slice(0, MOST_HERE) }))
+    .map((group) => ({ ...group, entries: fitting(group, words).slice(0, MOST_HERE) }))
     .filter(({ entries }) => entries.length > 0);
   const open = (entry: Named) => {
     onClose();
@@ -139,6 +139,9 @@ export function Palette({
   };
   // Who types fast presses Enter before the answer is there: it opens what comes.
   const [isEntered, setEntered] = useState(false);
+  // Until then what is shown may have been found for fewer letters; who went to a line of it means that line.
+  const [hasMoved, setMoved] = useState(false);
+  const isOfBefore = found.isWaiting && !hasMoved && shown.every(({ isFound }) => isFound);
   const first = shown[0]?.entries[0];
   useEffect(() => {
     if (!isEntered || found.isWaiting) return;
@@ -157,9 +160,13 @@ export function Palette({
               onValueChange={(next) => {
                 setWords(next);
                 setEntered(false);
+                setMoved(false);
               }}
               onKeyDown={(event) => {
-                if (event.key === 'Enter' && shown.length === 0 && found.isWaiting) setEntered(true);
+                if (event.key === 'ArrowDown' || event.key === 'ArrowUp') setMoved(true);
+                if (event.key !== 'Enter' || !isOfBefore) return;
+                event.preventDefault();
+                setEntered(true);
               }}
               maxLength={200}
               placeholder="What do you want to do, or find?"
