@@ -30,6 +30,8 @@ import { BoardModel } from './model.ts';
 
 /** Fewer things than this are not removed from, more are not added to. */
 const FEWEST = 4;
+/** Presses within so long are one step: `web/src/desk/alter.ts`. */
+const BURST_MS = 600;
 const MOST = 40;
 /** Removed ones stay on the board; beyond so many in all nothing is added any more. */
 const MOST_EVER = 150;
@@ -148,19 +150,25 @@ export class Soak {
       ['flip', () => this.#key('x', () => this.model.mirror('flipX'))],
       ['upside down', () => this.#key('Shift+X', () => this.model.mirror('flipY'))],
       ['quarter', () => this.#key(']', () => this.model.turn(90))],
-      ['degree', () => this.#key('Shift+BracketLeft', () => this.model.turn(-1))],
-      ['fainter', () => this.#key('Alt+ArrowDown', () => this.model.fade(-0.1))],
-      ['stronger', () => this.#key('Alt+ArrowUp', () => this.model.fade(0.1))],
+      ['degree', () => this.#apart('Shift+BracketLeft', () => this.model.turn(-1))],
+      ['fainter', () => this.#apart('Alt+ArrowDown', () => this.model.fade(-0.1))],
+      ['stronger', () => this.#apart('Alt+ArrowUp', () => this.model.fade(0.1))],
       ['as it came', () => this.#key('a', () => this.model.restore())],
       ['raise', () => this.#key('PageUp', () => this.model.restack('raise'))],
       ['lower', () => this.#key('PageDown', () => this.model.restack('lower'))],
-      ['smaller', () => this.#key('Shift+Comma', () => this.model.size(1 / 1.1))],
+      ['smaller', () => this.#apart('Shift+Comma', () => this.model.size(1 / 1.1))],
       ['duplicate', this.#duplicate],
       ['remove', this.#remove],
       ['undo', () => this.#key('Control+z', () => this.model.undo())],
       ['undo', () => this.#key('Control+z', () => this.model.undo())],
       ['redo', () => this.#key('Control+Shift+Z', () => this.model.redo())],
     ]);
+  }
+
+  /** A key whose presses are one step when they follow each other at once; how fast they do is not for a model to know. */
+  async #apart(press: string, expect: () => void): Promise<void> {
+    await this.page.waitForTimeout(BURST_MS + 50);
+    await this.#key(press, expect);
   }
 
   async #key(press: string, expect: () => void): Promise<void> {
@@ -360,8 +368,8 @@ export class Soak {
 
   async #nudge(): Promise<void> {
     const { camera } = await this.#seen();
-    await this.#key('ArrowRight', () => this.model.nudge({ x: 1 / camera.scale, y: 0 }));
-    await this.#key('Shift+ArrowUp', () => this.model.nudge({ x: 0, y: -10 / camera.scale }));
+    await this.#apart('ArrowRight', () => this.model.nudge({ x: 1 / camera.scale, y: 0 }));
+    await this.#apart('Shift+ArrowUp', () => this.model.nudge({ x: 0, y: -10 / camera.scale }));
   }
 
   async #duplicate(): Promise<void> {

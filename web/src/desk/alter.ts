@@ -39,7 +39,12 @@ function commitInBurst(desk: Desk, what: string, operations: readonly Operation[
   const on = desk.selection.size > 0 ? desk.selection : desk.hovered;
   const last = bursts.get(desk);
   const atMs = performance.now();
-  const isOn = last?.what === what && last.on === on && atMs - last.atMs <= BURST_MS;
+  // What was done between lies above: it would be taken back first, and find its values set since.
+  const isOn =
+    last?.what === what &&
+    last.on === on &&
+    atMs - last.atMs <= BURST_MS &&
+    desk.sync.steps.last === last.gesture;
   const gesture = isOn ? last.gesture : newGesture();
   bursts.set(desk, { what, on, gesture, atMs });
   desk.session.commit(operations, gesture);

@@ -90,6 +90,11 @@ export class Steps {
     return this.#next;
   }
 
+  /** The gesture of what would be taken back next. */
+  get last(): Gesture | undefined {
+    return this.#stacks.undo.at(-1)?.step.gesture;
+  }
+
   /** A board was opened here, or closed: open ones take changes back themselves. @returns a function that says so */
   attach(id: string, board: OpenBoard): () => void {
     this.#boards.set(id, board);
