@@ -33,11 +33,14 @@ export function useDistribution(desk: Desk): Float32Array | undefined {
       const source = desk.feed.source(picture);
       if (source?.failure) return;
       const part = { x, y, width, height };
-      const request = source && { source, part, side: COUNTED_SIDE, bins: BINS };
-      const shares = await (request &&
+      const ask = async (side: number) =>
+        source &&
         pixelPool()
-          .ask('distribution', request, ending)
-          .catch(() => undefined));
+          .ask('distribution', { source, part, side, bins: BINS }, ending)
+          .catch(() => undefined);
+      const [placement] = desk.selected.filter(isPlacement);
+      // Without the server the browser may still have what the stage shows.
+      const shares = (await ask(COUNTED_SIDE)) ?? (placement && (await ask(sideOnScreen(desk, placement))));
       if (ending.signal.aborted) return;
       if (shares) setDistribution(shares);
       // There are no pixels yet, or the server is away.
