@@ -2,7 +2,7 @@ import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-qu
 import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
-import { Message, SyncProvider } from '../shell/index.ts';
+import { hearNews, Message, SyncProvider } from '../shell/index.ts';
 import { type ReachTrouble, RefusedError, type Sync, startSync, UnreachableError } from '../sync/index.ts';
 import { BARE_PAGES, loadHost, loadPagesAtRest, PAGES } from './pages.ts';
 
@@ -85,6 +85,7 @@ export function App() {
     };
   }, []);
   useEffect(() => sync && loadPagesAtRest(), [sync]);
+  useEffect(() => sync && queries && hearNews(queries, sync.channel), [sync, queries]);
   if (!sync || !queries) {
     return isWaiting ? (
       <Message title="The server does not answer">

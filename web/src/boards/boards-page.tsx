@@ -7,6 +7,7 @@ import { Link, useSearchParams } from 'react-router';
 import { FINDS, usePlace } from '../commands/index.ts';
 import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
 import {
+  askAgain,
   BOARDS,
   BoardTabs,
   LibraryLinks,
@@ -106,7 +107,7 @@ function useBoardActions(onPutAway: (id: string) => void) {
   const settled = {
     onSuccess: () => setTrouble(''),
     onError: (failure: Error) => setTrouble(failure.message),
-    onSettled: () => queries.invalidateQueries({ queryKey: BOARDS }),
+    onSettled: () => askAgain(queries, BOARDS),
   };
   const patch = useMutation({
     mutationFn: ({ id, change }: { id: string; change: PatchBoard }) =>

@@ -6,7 +6,8 @@ import { useBoards } from './use-boards.ts';
 /** The other boards that stand open, beside the one in front. */
 export function BoardTabs({ current }: { current?: string }) {
   const ids = useOpenBoards();
-  const { data: boards } = useBoards();
+  // As a rule one board stands open: nothing has to be known of others.
+  const { data: boards } = useBoards({ enabled: ids.some((id) => id !== current) });
   const others = ids.flatMap((id) =>
     id === current ? [] : (boards?.find((board) => board.id === id && !board.putAway) ?? []),
   );

@@ -5,6 +5,7 @@ export * from './editable-text.tsx';
 export * from './library-links.tsx';
 export * from './lintel.tsx';
 export * from './message.tsx';
+export * from './news.ts';
 export * from './notice.tsx';
 export * from './number-field.tsx';
 export * from './open-boards.ts';

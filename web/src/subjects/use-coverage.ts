@@ -2,17 +2,14 @@ import { factsBefore } from '@miradero/core/board';
 import type { PutSubject, Subject } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useSyncExternalStore } from 'react';
-import { SUBJECTS, useLibraryNews, useSync } from '../shell/index.ts';
+import { COVERAGE, SUBJECTS, useSync } from '../shell/index.ts';
 import { ask } from '../sync/index.ts';
 
-const COVERAGE = 'coverage';
 const pathOf = (id: string): string => `/api/subjects/${id}`;
 const MOST = 300;
 
-/** What pictures show of a subject, and the pictures themselves; asked again at news. */
+/** What pictures show of a subject, and the pictures themselves. */
 export function useCoverage(subject: Subject | undefined) {
-  const queries = useQueryClient();
-  useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [COVERAGE] }), [queries]));
   const { patches } = useSync();
   const id = subject?.id;
   const isNew = useSyncExternalStore(
@@ -21,7 +18,7 @@ export function useCoverage(subject: Subject | undefined) {
   );
   const isKnown = id !== undefined;
   const coverage = useQuery({
-    queryKey: [COVERAGE, id, subject?.parts],
+    queryKey: [...COVERAGE, id, subject?.parts],
     queryFn: () =>
       ask('GET /api/subjects/:id/coverage', { parameters: { id: id! } }).then((answer) => answer.coverage),
     // One that was just made is asked for once the server knows it.
@@ -29,7 +26,7 @@ export function useCoverage(subject: Subject | undefined) {
     placeholderData: (was) => was,
   });
   const pictures = useQuery({
-    queryKey: [COVERAGE, 'pictures', id],
+    queryKey: [...COVERAGE, 'pictures', id],
     queryFn: () =>
       ask('GET /api/library', { query: { subject: id!, limit: MOST } }).then((answer) => answer.pictures),
     enabled: isKnown,

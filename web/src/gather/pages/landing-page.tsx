@@ -2,7 +2,7 @@ import type { Board, Picture } from '@miradero/core/schema';
 import { useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { usePlace } from '../../commands/index.ts';
-import { BoardTabs, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../../shell/index.ts';
+import { BoardTabs, LANDING, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import { newGesture, patchPicture } from '../../sync/index.ts';
 import { KEYED_BOARDS, LANDING_PLACE } from '../commands.ts';
@@ -12,7 +12,7 @@ import { GatherWords } from '../gather-words.tsx';
 import { gatheringOf } from '../keeping/gathering.ts';
 import { placeOnBoard } from '../keeping/place-on-board.ts';
 import { OWN_DRAG } from '../use-incoming.ts';
-import { LANDING, useLanding } from './use-landing.ts';
+import { useLanding } from './use-landing.ts';
 
 /** Boards that have a key of their own here. */
 

@@ -1,12 +1,10 @@
 import type { LibraryWords } from '@miradero/core/contracts';
 import type { LibraryAnswer, Picture } from '@miradero/core/schema';
-import { keepPreviousData, useQueries, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback } from 'react';
-import { useLibraryNews } from '../../shell/index.ts';
+import { keepPreviousData, useQueries, useQuery } from '@tanstack/react-query';
+import { LIBRARY } from '../../shell/index.ts';
 import { ask } from '../../sync/index.ts';
 import { type Asked, parametersOf } from './library-query.ts';
 
-export const LIBRARY = 'library';
 export const PAGE = 200;
 /** As many as can be told something at once. */
 const MOST_SELECTED = 5_000;
@@ -32,13 +30,11 @@ export interface Found {
 
 /** Pages of a search that reach from `first` to `last`, and one to each side. */
 export function useLibrary(asked: Asked, first: number, last: number): Found {
-  const queries = useQueryClient();
-  useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [LIBRARY] }), [queries]));
   const key = parametersOf(asked).toString();
   const from = Math.max(0, Math.floor(first / PAGE) - 1);
   const to = Math.max(from, Math.floor(last / PAGE) + 1);
   const head = useQuery({
-    queryKey: [LIBRARY, key, 0],
+    queryKey: [...LIBRARY, key, 0],
     queryFn: () => askPage(asked, 0, PAGE),
     placeholderData: keepPreviousData,
   });
@@ -48,7 +44,7 @@ export function useLibrary(asked: Asked, first: number, last: number): Found {
   );
   const others = useQueries({
     queries: pages.map((page) => ({
-      queryKey: [LIBRARY, key, page],
+      queryKey: [...LIBRARY, key, page],
       queryFn: () => askPage(asked, page * PAGE, PAGE),
     })),
   });
@@ -79,7 +75,7 @@ export async function allOf(asked: Asked): Promise<Picture[]> {
 /** Tags, licences and makers in use. */
 export function useLibraryWords(): LibraryWords {
   const { data } = useQuery({
-    queryKey: [LIBRARY, 'words'],
+    queryKey: [...LIBRARY, 'words'],
     queryFn: () => ask('GET /api/library/words'),
   });
   return data ?? { tags: [], licences: [], creators: [] };

@@ -3,9 +3,8 @@ import { betterOf } from '@miradero/core/subject';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import { CopyChoices, Thumb, useSync } from '../../shell/index.ts';
+import { CopyChoices, LIBRARY, Thumb, useSync } from '../../shell/index.ts';
 import { ask, settleCopy } from '../../sync/index.ts';
-import { LIBRARY } from '../finding/use-library.ts';
 
 const SIDE = 118;
 
@@ -45,7 +44,7 @@ export function NearCopy({
   onDone: (kept: string) => void;
 }) {
   const { data: other } = useQuery({
-    queryKey: [LIBRARY, 'picture', copy.picture],
+    queryKey: [...LIBRARY, 'picture', copy.picture],
     queryFn: () =>
       ask('GET /api/pictures/:id', { parameters: { id: copy.picture } }).then((answer) => answer.picture),
   });

@@ -7,10 +7,9 @@ import {
 } from '@miradero/core/schema';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
-import { EditableName, EditableText, useFreshSubjects, WEB_ADDRESS } from '../../shell/index.ts';
+import { EditableName, EditableText, LIBRARY, useFreshSubjects, WEB_ADDRESS } from '../../shell/index.ts';
 import { ViewDials } from '../../subjects/index.ts';
 import { ask } from '../../sync/index.ts';
-import { LIBRARY } from '../finding/use-library.ts';
 import { Fineness } from './fineness.tsx';
 import { Row, Section } from './label-row.tsx';
 import { NearCopy } from './near-copies.tsx';
@@ -51,7 +50,7 @@ function PartsOf({ picture, patch, subject }: { picture: Picture; patch: Patch; 
 
 function Story({ id }: { id: string }) {
   const { data } = useQuery({
-    queryKey: [LIBRARY, 'story', id],
+    queryKey: [...LIBRARY, 'story', id],
     queryFn: () => ask('GET /api/pictures/:id/story', { parameters: { id } }),
   });
   if (!data) return null;

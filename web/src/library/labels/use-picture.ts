@@ -1,9 +1,8 @@
 import type { PatchPicture, Picture } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect } from 'react';
-import { useLibraryNews, useSync } from '../../shell/index.ts';
+import { useEffect } from 'react';
+import { LIBRARY, useSync } from '../../shell/index.ts';
 import { ask, patchedBy, patchPicture, pathOfPicture, RefusedError } from '../../sync/index.ts';
-import { LIBRARY } from '../finding/use-library.ts';
 
 const GONE = 'There is no picture at this address: it may be mistyped, or the picture was removed.';
 
@@ -11,8 +10,7 @@ const GONE = 'There is no picture at this address: it may be mistyped, or the pi
 export function usePicture(id: string) {
   const sync = useSync();
   const queries = useQueryClient();
-  const key = [LIBRARY, 'picture', id];
-  useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [LIBRARY] }), [queries]));
+  const key = [...LIBRARY, 'picture', id];
   const { data, error } = useQuery({
     queryKey: key,
     queryFn: async () => {
@@ -31,7 +29,7 @@ export function usePicture(id: string) {
         // Said here, in another window, or taken back: what is on its way counts already.
         if (path !== pathOfPicture(id) || settled) return;
         queries.setQueryData<Picture>(
-          [LIBRARY, 'picture', id],
+          [...LIBRARY, 'picture', id],
           (known) => known && patchedBy(known, sync.patches.bodiesOf(path)),
         );
       }),

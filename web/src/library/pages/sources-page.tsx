@@ -1,17 +1,17 @@
 import { missingOf, sourceLineOf, sourcesAsCsv, sourcesAsHtml, sourcesAsText } from '@miradero/core/formats';
 import type { PatchPicture, Picture } from '@miradero/core/schema';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { GatherLine, GatherRoom } from '../../gather/index.ts';
 import {
   BoardTabs,
   EditableText,
+  LIBRARY,
   LibraryLinks,
   Lintel,
   Thumb,
   useBoards,
-  useLibraryNews,
   useSubjects,
   useSync,
   useTheme,
@@ -19,7 +19,7 @@ import {
 } from '../../shell/index.ts';
 import { patchedBy, patchPicture, pathOfPicture } from '../../sync/index.ts';
 import { askedOf } from '../finding/library-query.ts';
-import { allOf, LIBRARY } from '../finding/use-library.ts';
+import { allOf } from '../finding/use-library.ts';
 
 const UNSAID = '–';
 
@@ -94,11 +94,10 @@ export function SourcesPage() {
   const queries = useQueryClient();
   const [parameters] = useSearchParams();
   const query = parameters.toString();
-  const key = [LIBRARY, 'sources', query];
+  const key = [...LIBRARY, 'sources', query];
   const { data: boards = [] } = useBoards();
   const { data: subjects = [] } = useSubjects();
   const [isMissingOnly, setMissingOnly] = useState(false);
-  useLibraryNews(useCallback(() => void queries.invalidateQueries({ queryKey: [LIBRARY] }), [queries]));
   const { data: pictures, error } = useQuery({
     queryKey: key,
     queryFn: async () => {
@@ -118,7 +117,7 @@ export function SourcesPage() {
     () =>
       sync.patches.subscribe((path, settled) => {
         if (settled) return;
-        queries.setQueryData<Picture[]>([LIBRARY, 'sources', query], (known) =>
+        queries.setQueryData<Picture[]>([...LIBRARY, 'sources', query], (known) =>
           known?.map((one) =>
             pathOfPicture(one.id) === path ? patchedBy(one, sync.patches.bodiesOf(path)) : one,
           ),
