@@ -2,7 +2,16 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { createNote } from '../items/index.ts';
 import type { Change, Item } from '../schema/index.ts';
-import { applyChange, type Done, factsBefore, recordDone, takeBack, takeBackFacts } from './index.ts';
+import {
+  applyChange,
+  type Done,
+  factsBefore,
+  joinChanges,
+  joinDone,
+  recordDone,
+  takeBack,
+  takeBackFacts,
+} from './index.ts';
 import { board, change } from './test/arbitrary.ts';
 
 const mapOf = (items: readonly Item[]) => new Map(items.map((item) => [item.id, item]));
@@ -53,6 +62,62 @@ describe('history', () => {
       }),
       { numRuns: 500 },
     );
+  });
+
+  it('joins changes in a row to one that does the same, and is taken back like both', () => {
+    let joinedRuns = 0;
+    fc.assert(
+      fc.property(board, change, change, fc.option(change), (items, one, two, between) => {
+        const state = mapOf(items);
+        const first = make(state, one);
+        if (between) applyChange(state, between);
+        const next = make(state, two);
+        const joined = joinDone(first, next);
+        fc.pre(joined !== undefined);
+        joinedRuns += 1;
+        const both = new Map(state);
+        for (const done of [next, first]) {
+          const { operations } = takeBack(both, done);
+          if (operations.length > 0) applyChange(both, { id: 'undo', operations });
+        }
+        const { operations } = takeBack(state, joined);
+        if (operations.length > 0) applyChange(state, { id: 'undo', operations });
+        expect(state).toEqual(both);
+
+        const apart = mapOf(items);
+        const together = mapOf(items);
+        applyChange(apart, one);
+        applyChange(apart, two);
+        applyChange(together, joinChanges(one, two)!);
+        expect(together).toEqual(apart);
+      }),
+      { numRuns: 500, maxSkipsPerRun: 200 },
+    );
+    expect(joinedRuns).toBeGreaterThan(100);
+  });
+
+  it('joins none that create, nor across what somebody else set between', () => {
+    const note = createNote({
+      id: 'n',
+      stack: 'a0',
+      centre: { x: 0, y: 0 },
+      width: 240,
+      height: 51,
+      text: '',
+    });
+    const create: Change = { id: '1', operations: [{ create: note }] };
+    const wider = (id: string, width: number): Change => ({
+      id,
+      operations: [{ item: 'n', set: { width } }],
+    });
+    expect(joinChanges(create, wider('2', 300))).toBeUndefined();
+    expect(joinChanges(wider('2', 300), create)).toBeUndefined();
+    const state = mapOf([note]);
+    const first = make(state, wider('1', 300));
+    applyChange(state, wider('theirs', 400));
+    const next = make(state, wider('2', 410));
+    expect(joinDone(first, next)).toBeUndefined();
+    expect(joinChanges(first.change, next.change)).toEqual(wider('1', 410));
   });
 
   it('leaves and counts a property that another window has set since', () => {

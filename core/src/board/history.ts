@@ -14,6 +14,38 @@ export const recordDone = (before: BoardState, change: Change): Done => ({
   inverse: invertChange(before, change),
 });
 
+type Setting = Extract<Operation, { item: string }>;
+const isSetting = (operation: Operation): operation is Setting => 'item' in operation;
+
+/** Operations that set properties, one for each item; a later value wins. */
+function joinSettings(operations: readonly Setting[]): Setting[] {
+  const sets = new Map<string, Setting['set']>();
+  for (const { item, set } of operations) sets.set(item, { ...sets.get(item), ...set });
+  return [...sets].map(([item, set]) => ({ item, set }));
+}
+
+/** Two changes, one made right after the other, as the first of them; undefined where they do more than set properties. */
+export function joinChanges(first: Change, next: Change): Change | undefined {
+  const operations = [...first.operations, ...next.operations];
+  return operations.every(isSetting) ? { id: first.id, operations: joinSettings(operations) } : undefined;
+}
+
+/**
+ * The same of what was done: taken back, it leads to what was before the first of them. They stay two where somebody else
+ * set between them what both set: that is to stand when both are taken back.
+ */
+export function joinDone(first: Done, next: Done): Done | undefined {
+  const change = joinChanges(first.change, next.change);
+  const inverse = [...next.inverse, ...first.inverse];
+  if (!change || !inverse.every(isSetting)) return undefined;
+  const left = valuesLeftBy(first.change);
+  const isInRow = joinSettings(next.inverse.filter(isSetting)).every(({ item, set }) => {
+    const values = left.get(item);
+    return Object.entries(set).every(([name, was]) => !values?.has(name) || sameValue(values.get(name), was));
+  });
+  return isInRow ? { change, inverse: joinSettings(inverse) } : undefined;
+}
+
 /** The value each property had right after `change`: item id → property → value. */
 function valuesLeftBy(change: Change): Map<string, Map<string, unknown>> {
   const left = new Map<string, Map<string, unknown>>();

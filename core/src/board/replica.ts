@@ -65,6 +65,21 @@ export class Replica {
     return applyChange(this.#shown, change);
   }
 
+  /**
+   * Hears that a change of this browser was joined into an earlier one, before any of it was sent: what is shown stays.
+   *
+   * @returns false when the earlier one is settled here already, without what was joined to it: the confirmed state may be
+   *   wrong, and has to be `reset`
+   */
+  join(into: Change, gone: string): boolean {
+    this.#pending = this.#pending.filter((change) => change.id !== gone);
+    this.#settle(gone, null);
+    const index = this.#pending.findIndex((change) => change.id === into.id);
+    if (index < 0) return false;
+    this.#pending[index] = into;
+    return true;
+  }
+
   /** Takes entries of the server's log, in any order, known ones included. */
   receive(entries: Iterable<LoggedChange>): Set<string> {
     for (const { revision, change } of entries)

@@ -97,20 +97,23 @@ const measures = titled(
 
 export const picture = titled(
   'Picture',
-  objectOf({
-    ...{ id: uuid, name: text, fileName: text, type: text, bytes: count, sha256: hash },
-    ...{ width: count, height: count, state: { enum: ['arriving', 'ready', 'failed'] } },
-    ...{ failure: orNull(text), addedAt: moment, thumbhash: orNull(text) },
-    levels: listOf(objectOf({ side: count, hash, bytes: count })),
-    atlas: orNull(objectOf({ slot: count, hash32: hash, hash64: hash })),
-    ...{ colour: orNull(text), depth: orNull(count), reading: orNull(hash), hasTiles: flag },
-    ...{ kind: { enum: PICTURE_KINDS }, frames: count, durationMs: orNull(number) },
-    ...{ source, facts, useMark: { enum: ['look', 'work', null] }, onlyFor: orNull(uuid), isPutAway: flag },
-    copies: listOf(objectOf({ picture: uuid, isMirrored: flag, scale: number })),
-    ...sortingProperties,
-    pile: { enum: [...PILES, null] },
-    measures: orNull(measures),
-  }),
+  objectOf(
+    {
+      ...{ id: uuid, name: text, fileName: text, type: text, bytes: count, sha256: hash },
+      ...{ width: count, height: count, state: { enum: ['arriving', 'ready', 'failed'] } },
+      ...{ failure: orNull(text), addedAt: moment, thumbhash: orNull(text) },
+      levels: listOf(objectOf({ side: count, hash, bytes: count })),
+      atlas: orNull(objectOf({ slot: count, hash32: hash, hash64: hash })),
+      ...{ colour: orNull(text), depth: orNull(count), reading: orNull(hash), hasTiles: flag },
+      ...{ kind: { enum: PICTURE_KINDS }, frames: count, durationMs: orNull(number) },
+      ...{ source, facts, useMark: { enum: ['look', 'work', null] }, onlyFor: orNull(uuid), isPutAway: flag },
+      copies: listOf(objectOf({ picture: uuid, isMirrored: flag, scale: number })),
+      ...sortingProperties,
+      pile: { enum: [...PILES, null] },
+      measures: orNull(measures),
+    },
+    ['measures'],
+  ),
 );
 
 export const subject = titled(

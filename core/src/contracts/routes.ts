@@ -153,7 +153,10 @@ export const BOARD_ROUTES = {
 
 export const PICTURE_ROUTES = {
   'GET /api/pictures': {
-    ...{ summary: 'Pictures, newest first, or by ?board= or ?ids=', whoMay: 'owner' },
+    ...{
+      summary: 'Pictures, newest first, or by ?ids=; without measures: by ?board=, ?landing= or ?onlyFor=',
+      whoMay: 'owner',
+    },
     query: typed<PicturesQuery>(picturesQuerySchema),
     answer: typed<{ pictures: readonly Picture[] }>(objectOf({ pictures: listOf(answer.picture) })),
     problems: ['picture-missing'],

@@ -90,8 +90,8 @@ export interface Picture {
   readonly views: Readonly<Record<string, View>>;
   /** It has true dimensions: a plan, a side or front view with a known length. */
   readonly isToScale: boolean;
-  /** Null until they are taken. */
-  readonly measures: Measures | null;
+  /** Null until they are taken. Not told where all pictures of a board are: they are most of it, and few are looked at. */
+  readonly measures?: Measures | null;
 }
 
 /** A near copy: the same picture, larger or smaller, saved again, a little cropped, or turned over. */

@@ -13,11 +13,9 @@ import {
   type LoggedChange,
   SET_SCHEMAS,
 } from '@miradero/core/schema';
-import { appendChanges, findAccepted, findForeignPictures } from '../database/board-changes.ts';
-import { findItemsById, insertItems, updateItems } from '../database/board-items.ts';
-import { lockBoard, takeRevisions } from '../database/boards.ts';
+import { readForChanges, writeChanges } from '../database/board-changes.ts';
+import { lockBoard } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
-import { notifyNews } from '../database/notify.ts';
 import { PREVIEW } from '../jobs/kinds.ts';
 import type { Queue } from '../jobs/queue.ts';
 import { ProblemError } from '../requests/problem.ts';
@@ -104,7 +102,7 @@ const idOf = (value: object): string => {
  * Checks, applies and logs changes in their order, in one transaction. A bad one is refused alone; one that was
  * accepted before keeps its revision.
  *
- * @throws ProblemError `board-missing`, or `too-large` for too many operations at once
+ * @throws ProblemError `board-missing`
  */
 export async function acceptChanges(
   knex: Knex,
@@ -113,12 +111,6 @@ export async function acceptChanges(
   board: string,
   values: readonly object[],
 ): Promise<ChangeOutcome[]> {
-  const operations = values.reduce((sum, value) => {
-    const own = (value as Partial<Change>).operations;
-    return sum + (Array.isArray(own) ? own.length : 0);
-  }, 0);
-  if (values.length > 1 && operations > CHANGE_LIMITS.operations) throw new ProblemError('too-large');
-
   const parsed = values.map((value): { change: Change } | { id: string; why: string } =>
     isChange(value) ? { change: value as Change } : { id: idOf(value), why: explain(isChange.errors) },
   );
@@ -126,16 +118,17 @@ export async function acceptChanges(
   return knex.transaction(async (trx) => {
     const before = await lockBoard(trx, owner, board);
     if (before === undefined) throw new ProblemError('board-missing');
-    const known = await findAccepted(
-      trx,
-      board,
-      wellFormed.map((change) => change.id),
-    );
-    const fresh = wellFormed.filter((change) => !known.has(change.id));
-    const ids = new Set(fresh.flatMap((change) => change.operations.map(itemIdOf)));
-    const items = new Map((await findItemsById(trx, board, [...ids])).map((item) => [item.id, item]));
+    const {
+      accepted: known,
+      items: present,
+      foreign,
+    } = await readForChanges(trx, owner, board, {
+      changes: wellFormed.map(({ id }) => id),
+      items: [...new Set(wellFormed.flatMap(({ operations }) => operations.map(itemIdOf)))],
+      pictures: picturesNamedBy(wellFormed),
+    });
+    const items = new Map(present.map((item) => [item.id, item]));
     const standing = new Set(items.keys());
-    const foreign = await findForeignPictures(trx, owner, picturesNamedBy(fresh));
 
     const altered = new Map<string, Item>();
     const accepted: LoggedChange[] = [];
@@ -157,17 +150,13 @@ export async function acceptChanges(
       return { id, revision };
     });
     if (accepted.length === 0) return outcomes;
-    const revision = await takeRevisions(trx, board, accepted.length);
-    const isStanding = (item: Item) => standing.has(item.id);
-    await updateItems(trx, board, [...altered.values()].filter(isStanding));
-    await insertItems(
-      trx,
-      board,
-      [...altered.values()].filter((item) => !isStanding(item)),
-    );
-    await appendChanges(trx, board, accepted);
+    const written = [...altered.values()];
+    await writeChanges(trx, owner, board, {
+      accepted,
+      altered: written.filter(({ id }) => standing.has(id)),
+      added: written.filter(({ id }) => !standing.has(id)),
+    });
     await queue.send(trx, PREVIEW, { board });
-    await notifyNews(trx, owner, { kind: 'board', board, revision });
     return outcomes;
   });
 }

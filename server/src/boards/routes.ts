@@ -2,16 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { BOARD_ROUTES } from '@miradero/core/contracts';
 import { cleanName } from '@miradero/core/picture';
 import type { BoardSnapshot } from '@miradero/core/schema';
-import { appendChanges, findChangeAt, findChangesSince } from '../database/board-changes.ts';
+import { findChangeAt, findChangesSince, writeChanges } from '../database/board-changes.ts';
 import { findItems, findItemsByWords, findItemsText } from '../database/board-items.ts';
-import {
-  addBoard,
-  copyBoard,
-  findBoard,
-  listBoards,
-  takeRevisions,
-  updateBoard,
-} from '../database/boards.ts';
+import { addBoard, copyBoard, findBoard, listBoards, updateBoard } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { PREVIEW } from '../jobs/kinds.ts';
@@ -19,6 +12,7 @@ import type { Queue } from '../jobs/queue.ts';
 import { ProblemError } from '../requests/problem.ts';
 import { JsonText, type Route, routesFor } from '../requests/route.ts';
 import { acceptChanges } from './accept-changes.ts';
+import { ChangeGroups } from './change-groups.ts';
 
 /** Log entries of one answer; a client that is further behind asks again. */
 const LOG_PAGE = 500;
@@ -39,8 +33,11 @@ async function boardOf(knex: Knex, owner: string, id: string) {
 }
 
 /** Everything under `/api/boards`. */
-export const boardRoutes = (knex: Knex, queue: Queue): Route[] =>
-  routesFor(BOARD_ROUTES, {
+export function boardRoutes(knex: Knex, queue: Queue): Route[] {
+  const groups = new ChangeGroups((owner, board, changes) =>
+    acceptChanges(knex, queue, owner, board, changes),
+  );
+  return routesFor(BOARD_ROUTES, {
     'GET /api/boards': async ({ owner }) => ({ boards: await listBoards(knex, owner) }),
 
     async 'POST /api/boards'({ owner, body, response }) {
@@ -87,8 +84,8 @@ export const boardRoutes = (knex: Knex, queue: Queue): Route[] =>
         if (!(await copyBoard(trx, owner, from, { id, name: nameFrom(body.name) }))) return;
         const operations = (await findItems(trx, id)).map((create) => ({ create }));
         if (operations.length > 0) {
-          const revision = await takeRevisions(trx, id, 1);
-          await appendChanges(trx, id, [{ revision, change: { id: randomUUID(), operations } }]);
+          const accepted = [{ revision: 1, change: { id: randomUUID(), operations } }];
+          await writeChanges(trx, owner, id, { accepted });
           await queue.send(trx, PREVIEW, { board: id });
         }
         await notifyNews(trx, owner, { kind: 'board-facts', board: id });
@@ -99,7 +96,7 @@ export const boardRoutes = (knex: Knex, queue: Queue): Route[] =>
     },
 
     'POST /api/boards/:id/changes': async ({ owner, parameters: { id }, body }) => ({
-      outcomes: await acceptChanges(knex, queue, owner, id, body.changes),
+      outcomes: await groups.accept(owner, id, body.changes),
     }),
 
     async 'GET /api/boards/:id/changes'({ owner, parameters: { id }, query: { since, last } }) {
@@ -111,3 +108,4 @@ export const boardRoutes = (knex: Knex, queue: Queue): Route[] =>
       return { changes: await findChangesSince(knex, id, since, LOG_PAGE), revision: board.revision };
     },
   });
+}

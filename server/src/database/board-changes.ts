@@ -1,34 +1,88 @@
-import type { Change, LoggedChange } from '@miradero/core/schema';
+import type { Change, Item, LoggedChange } from '@miradero/core/schema';
+import { COLUMN_TYPES, COLUMNS, type ItemRow, itemOf, rowsAsJson } from './board-items.ts';
 import type { Knex } from './connection.ts';
+import { newsOf } from './notify.ts';
 
-/** The revisions of those of these changes that were accepted before. */
-export async function findAccepted(
-  trx: Knex,
-  board: string,
-  ids: readonly string[],
-): Promise<Map<string, number>> {
-  const rows = await trx('board_changes')
-    .where({ board })
-    .andWhereRaw('change = any(?::uuid[])', [ids as string[]])
-    .select('change', 'revision');
-  return new Map(rows.map((row) => [row.change, Number(row.revision)]));
+/** What changes name, to be read before they are applied. */
+export interface Named {
+  readonly changes: readonly string[];
+  readonly items: readonly string[];
+  readonly pictures: readonly string[];
 }
 
-export async function appendChanges(
+/** What is known of what changes name. */
+export interface Known {
+  /** The revisions of those that were accepted before. */
+  readonly accepted: Map<string, number>;
+  /** Those that are on the board, removed ones included. */
+  readonly items: Item[];
+  /** Pictures that belong to somebody else. */
+  readonly foreign: Set<string>;
+}
+
+/** Reads all of it at once: while a board is locked each way to the database and back is somebody's wait. */
+export async function readForChanges(trx: Knex, owner: string, board: string, named: Named): Promise<Known> {
+  const { rows } = await trx.raw(
+    `select
+       (select coalesce(json_agg(c), '[]') from (
+          select change, revision from board_changes where board = :board and change = any(:changes::uuid[])) c) as accepted,
+       (select coalesce(json_agg(i), '[]') from (
+          select ${COLUMNS.join(', ')} from board_items where board = :board and id = any(:items::text[])) i) as items,
+       (select coalesce(json_agg(p.id), '[]') from pictures p
+          where p.owner <> :owner and p.id = any(:pictures::uuid[])) as foreign_pictures`,
+    { owner, board, ...named } as never,
+  );
+  const read = rows[0] as {
+    accepted: { change: string; revision: number }[];
+    items: ItemRow[];
+    foreign_pictures: string[];
+  };
+  return {
+    accepted: new Map(read.accepted.map(({ change, revision }) => [change, revision])),
+    items: read.items.map(itemOf),
+    foreign: new Set(read.foreign_pictures),
+  };
+}
+
+/** What changes that were accepted come to. */
+export interface Written {
+  /** In the order of their revisions, which follow those of the board. */
+  readonly accepted: readonly LoggedChange[];
+  /** Items that were on the board before, as they are now. */
+  readonly altered?: readonly Item[];
+  readonly added?: readonly Item[];
+}
+
+/** Writes all of it at once, on a locked board or a new one, and tells it at commit. */
+export async function writeChanges(
   trx: Knex,
+  owner: string,
   board: string,
-  entries: readonly LoggedChange[],
+  { accepted, altered = [], added = [] }: Written,
 ): Promise<void> {
-  if (entries.length === 0) return;
+  const revision = accepted.at(-1)!.revision;
   await trx.raw(
-    `insert into board_changes (board, revision, change, operations)
-     select ?, t.* from unnest(?::bigint[], ?::uuid[], ?::jsonb[]) as t`,
-    [
-      board,
-      entries.map((entry) => entry.revision),
-      entries.map((entry) => entry.change.id),
-      entries.map((entry) => JSON.stringify(entry.change.operations)),
-    ] as never,
+    `with taken as (
+       update boards set revision = :revision, changed_at = now() where id = :board
+     ), altered as (
+       update board_items i
+       set stack = t.stack, removed = t.removed, picture = t.picture, properties = t.properties
+       from jsonb_to_recordset(:altered::jsonb) as t (${COLUMN_TYPES}) where i.board = :board and i.id = t.id
+     ), added as (
+       insert into board_items (board, ${COLUMNS.join(', ')})
+       select :board, t.* from jsonb_to_recordset(:added::jsonb) as t (${COLUMN_TYPES})
+     ), logged as (
+       insert into board_changes (board, revision, change, operations)
+       select :board, t.* from unnest(:revisions::bigint[], :changes::uuid[], :operations::jsonb[]) as t
+     )
+     select pg_notify(:channel, :news)`,
+    {
+      ...{ board, revision, altered: rowsAsJson(altered), added: rowsAsJson(added) },
+      revisions: accepted.map((entry) => entry.revision),
+      changes: accepted.map((entry) => entry.change.id),
+      operations: accepted.map((entry) => JSON.stringify(entry.change.operations)),
+      ...newsOf(owner, { kind: 'board', board, revision }),
+    } as never,
   );
 }
 
@@ -55,18 +109,4 @@ export async function findChangesSince(
     revision: Number(row.revision),
     change: { id: row.change, operations: row.operations } as Change,
   }));
-}
-
-/** Of these picture ids, those that belong to somebody else. */
-export async function findForeignPictures(
-  trx: Knex,
-  owner: string,
-  ids: readonly string[],
-): Promise<Set<string>> {
-  if (ids.length === 0) return new Set();
-  const rows = await trx('pictures')
-    .whereNot({ owner })
-    .andWhereRaw('id = any(?::uuid[])', [ids as string[]])
-    .select('id');
-  return new Set(rows.map((row) => row.id));
 }

@@ -2,7 +2,7 @@ import { kindOf } from '@miradero/core/items';
 import type { FoundItem, Item } from '@miradero/core/schema';
 import type { Knex } from './connection.ts';
 
-interface ItemRow {
+export interface ItemRow {
   id: string;
   kind: string;
   stack: string;
@@ -11,10 +11,10 @@ interface ItemRow {
   properties: Record<string, unknown>;
 }
 
-const itemOf = ({ properties, picture, ...rest }: ItemRow): Item =>
+export const itemOf = ({ properties, picture, ...rest }: ItemRow): Item =>
   ({ ...rest, ...(picture === null ? {} : { picture }), ...properties }) as unknown as Item;
 
-const COLUMNS = ['id', 'kind', 'stack', 'removed', 'picture', 'properties'] as const;
+export const COLUMNS = ['id', 'kind', 'stack', 'removed', 'picture', 'properties'] as const;
 
 /** Every item of a board, removed ones included (an undo may bring them back). */
 export async function findItems(knex: Knex, board: string): Promise<Item[]> {
@@ -35,15 +35,6 @@ export async function findItemsText(knex: Knex, board: string): Promise<string> 
     [board],
   );
   return `[${(rows as { text: string }[])[0]!.text}]`;
-}
-
-export async function findItemsById(knex: Knex, board: string, ids: readonly string[]): Promise<Item[]> {
-  return (
-    await knex('board_items')
-      .where({ board })
-      .andWhereRaw('id = any(?::text[])', [ids as string[]])
-      .select(COLUMNS)
-  ).map(itemOf);
 }
 
 /** Boards on which a picture stands. */
@@ -89,10 +80,11 @@ export async function findItemsByWords(
     .map((found) => ({ ...found, said: found.said.replace(/\s+/g, ' ').trim().slice(0, SAID_MOST) }));
 }
 
-const COLUMN_TYPES = 'id text, kind text, stack text, removed boolean, picture uuid, properties jsonb';
+/** What `rowsAsJson` holds, for `jsonb_to_recordset`. */
+export const COLUMN_TYPES = 'id text, kind text, stack text, removed boolean, picture uuid, properties jsonb';
 
 /** Items as rows, in one JSON text: of 5,000 it costs half of what as many arrays cost. */
-const rowsAsJson = (items: readonly Item[]): string =>
+export const rowsAsJson = (items: readonly Item[]): string =>
   JSON.stringify(
     items.map((item) => {
       const { id, kind, stack, removed, ...others } = item;
@@ -103,23 +95,3 @@ const rowsAsJson = (items: readonly Item[]): string =>
         : { id, kind, stack, removed, picture: picture ?? null, properties };
     }),
   );
-
-/** Adds items that are not on the board yet, in one statement. */
-export async function insertItems(trx: Knex, board: string, items: readonly Item[]): Promise<void> {
-  if (items.length === 0) return;
-  await trx.raw(
-    `insert into board_items (board, id, kind, stack, removed, picture, properties)
-     select ?, t.* from jsonb_to_recordset(?::jsonb) as t (${COLUMN_TYPES})`,
-    [board, rowsAsJson(items)],
-  );
-}
-
-/** Writes items that are on the board already, whole, in one statement. */
-export async function updateItems(trx: Knex, board: string, items: readonly Item[]): Promise<void> {
-  if (items.length === 0) return;
-  await trx.raw(
-    `update board_items i set stack = t.stack, removed = t.removed, picture = t.picture, properties = t.properties
-     from jsonb_to_recordset(?::jsonb) as t (${COLUMN_TYPES}) where i.board = ? and i.id = t.id`,
-    [rowsAsJson(items), board],
-  );
-}

@@ -74,15 +74,6 @@ export async function lockBoard(trx: Knex, owner: string, id: string): Promise<n
   return row && Number(row.revision);
 }
 
-/** Takes the next `count` revisions of a locked board. @returns the last of them */
-export async function takeRevisions(trx: Knex, id: string, count: number): Promise<number> {
-  const rows = await trx('boards')
-    .where({ id })
-    .update({ revision: trx.raw('revision + ?', [count]), changed_at: trx.fn.now() })
-    .returning('revision');
-  return Number(rows[0].revision);
-}
-
 /** What the job that paints previews needs to know of a board, whoever owns it. */
 export async function findBoardForPreview(
   knex: Knex,

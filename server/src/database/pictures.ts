@@ -39,7 +39,8 @@ interface PictureRow {
   parts: string[];
   views: Picture['views'];
   is_to_scale: boolean;
-  measures: Picture['measures'];
+  /** Not there where it was not asked for. */
+  measures?: Picture['measures'];
 }
 
 const NO_SOURCE: PictureSource = { address: null, page: null, title: null, creator: null, licence: null };
@@ -78,20 +79,20 @@ export const pictureOf = (row: PictureRow): Picture => ({
   parts: row.parts,
   views: row.views,
   isToScale: row.is_to_scale,
-  measures: row.measures,
+  ...(row.measures === undefined ? {} : { measures: row.measures }),
   atlas:
     row.slot !== null && row.hash32 && row.hash64
       ? { slot: row.slot, hash32: row.hash32, hash64: row.hash64 }
       : null,
 });
 
-/** All but the print, which only the search for copies reads. */
+/** All but the measures, and the print, which only the search for copies reads. */
 const COLUMNS =
-  'id name file_name type bytes sha256 width height state failure thumbhash slot added_at colour depth reading has_tiles kind frames duration_ms source facts use_mark only_for is_put_away note tags purposes pile parts views is_to_scale measures'.split(
+  'id name file_name type bytes sha256 width height state failure thumbhash slot added_at colour depth reading has_tiles kind frames duration_ms source facts use_mark only_for is_put_away note tags purposes pile parts views is_to_scale'.split(
     ' ',
   );
 
-export const selectPictures = (knex: Knex, owner: string) =>
+const selectWithoutMeasures = (knex: Knex, owner: string) =>
   knex('pictures as p')
     .leftJoin('atlases as a', 'a.id', 'p.atlas')
     .joinRaw(
@@ -118,6 +119,9 @@ export const selectPictures = (knex: Knex, owner: string) =>
       knex.raw("coalesce(c.copies, '[]'::json) as copies"),
     );
 
+export const selectPictures = (knex: Knex, owner: string) =>
+  selectWithoutMeasures(knex, owner).select('p.measures');
+
 export async function findPicture(knex: Knex, owner: string, id: string): Promise<Picture | undefined> {
   const row = await selectPictures(knex, owner).andWhere('p.id', id).first();
   return row && pictureOf(row);
@@ -131,9 +135,9 @@ export async function findPicturesById(
   return (await selectPictures(knex, owner).whereIn('p.id', [...ids])).map(pictureOf);
 }
 
-/** Every picture that stands (or stood) on a board. */
+/** Every picture that stands (or stood) on a board, without measures. */
 export async function findPicturesOfBoard(knex: Knex, owner: string, board: string): Promise<Picture[]> {
-  const rows = await selectPictures(knex, owner).whereIn(
+  const rows = await selectWithoutMeasures(knex, owner).whereIn(
     'p.id',
     knex('board_items').where({ board }).whereNotNull('picture').select('picture'),
   );
@@ -166,7 +170,10 @@ export async function listPictures(
 
 /** What is here for one board alone, and was not put away with it yet. */
 export async function listOnlyFor(knex: Knex, owner: string, board: string): Promise<Picture[]> {
-  const rows = await selectPictures(knex, owner).andWhere({ 'p.only_for': board, 'p.is_put_away': false });
+  const rows = await selectWithoutMeasures(knex, owner).andWhere({
+    'p.only_for': board,
+    'p.is_put_away': false,
+  });
   return rows.map(pictureOf);
 }
 
@@ -176,7 +183,7 @@ export async function listLanding(knex: Knex, owner: string, limit: number): Pro
     .join('boards as b', 'b.id', 'i.board')
     .whereRaw('i.picture = p.id')
     .andWhere({ 'i.removed': false });
-  const rows = await selectPictures(knex, owner)
+  const rows = await selectWithoutMeasures(knex, owner)
     .andWhere({ 'p.is_put_away': false, 'p.parts': '{}', 'p.tags': '{}' })
     .whereNull('p.pile')
     .whereRaw("p.purposes = '[]'")

@@ -68,12 +68,38 @@ export async function createBoss(databaseUrl: string): Promise<PgBoss> {
   return boss;
 }
 
+/** What was asked for a moment ago by this process, and cannot have begun yet. */
+class Waiting {
+  readonly #until = new Map<string, number>();
+
+  has(key: string): boolean {
+    return (this.#until.get(key) ?? 0) > performance.now();
+  }
+
+  add(key: string, forMs: number): void {
+    const now = performance.now();
+    for (const [other, until] of this.#until) if (until <= now) this.#until.delete(other);
+    this.#until.set(key, now + forMs);
+  }
+}
+
 export async function createQueue(databaseUrl: string): Promise<Queue> {
   const boss = await createBoss(databaseUrl);
+  const waiting = new Waiting();
   return {
     async send(trx, kind, payload, more) {
       const options = sendOptions(kind, payload, more);
-      await boss.send(kind.name, payload, { ...options, db: await boundTo(trx) });
+      const { gathersS = 0 } = kind;
+      const key = `${kind.name} ${kind.keyOf(payload)}`;
+      // A burst asks once: the other half of the time is left to transactions that end late.
+      const gathersMs = more ? 0 : gathersS * 500;
+      if (gathersMs > 0 && waiting.has(key)) return;
+      const made = await boss.send(kind.name, payload, { ...options, db: await boundTo(trx) });
+      if (made !== null && gathersMs > 0)
+        trx.executionPromise.then(
+          () => waiting.add(key, gathersMs),
+          () => {},
+        );
       if (options.startAfter === undefined) await notifyJobs(trx, kind.name);
     },
     stop: () => boss.stop({ graceful: false, wait: false }),

@@ -45,7 +45,7 @@ function commitInBurst(desk: Desk, what: string, operations: readonly Operation[
     performance.now() - last.atMs <= BURST_MS &&
     desk.sync.steps.last === last.gesture;
   const gesture = isOn ? last.gesture : newGesture();
-  desk.session.commit(operations, gesture);
+  desk.session.commit(operations, gesture, true);
   // From its end: what is done to thousands takes a while itself.
   bursts.set(desk, { what, on, gesture, atMs: performance.now() });
 }

@@ -1,23 +1,13 @@
-import { compareStacking, frameMatrix } from '@miradero/core/board';
-import {
-  type Affine,
-  compose,
-  containsRectangle,
-  inflate,
-  intersectionOf,
-  invertAffine,
-  type Rectangle,
-} from '@miradero/core/geometry';
+import { containsRectangle, inflate, intersectionOf, type Rectangle } from '@miradero/core/geometry';
 import { type Buffer, discard, drawBuffer, isNear, type ViewNow } from './buffer.ts';
+import { drawLifted, inflate2, type Lift, type Lifted, lookOf, MARGIN, paintLift, sameIds } from './lift.ts';
+import { LiftAhead } from './lift-ahead.ts';
 import type { PaintedFrame, PaintRequest } from './messages.ts';
 import { PainterLostError } from './painter-link.ts';
-import { sceneItemOf } from './scene.ts';
 import type { SceneFeed } from './scene-feed.ts';
 
 /** Device pixels of a buffer painted while the camera moves. */
 const MOVING_MAX_PX = 2_000_000;
-/** How much larger than the view a buffer is, each way. */
-const MARGIN = 0.22;
 const OVERVIEW_MAX_PX = 700_000;
 const OVERVIEW_EVERY_MS = 700;
 /** While moving a buffer is painted anew so long after the last one: with 200 ms of painting it is never older than 500 ms. */
@@ -34,19 +24,6 @@ const COARSE = 1.6;
 /** A view that lacks pixels which are on their way is painted no larger before they are there, or so long has passed. */
 const LOADING_MS = 300;
 
-/** Items under a hand, painted once on nothing and moved as a whole. */
-interface Lifted {
-  readonly ids: readonly string[];
-  readonly bitmap: ImageBitmap;
-  readonly view: Rectangle;
-  readonly scale: number;
-  /** What of the items shows in the bitmap and may alter under the hand. */
-  readonly look: string;
-  /** Frame of the first item when it was lifted. */
-  readonly lead: string;
-  readonly frame: Affine;
-}
-
 /** What one drawn frame showed, for those who measure. */
 export interface FrameReport {
   /** Share of the view, 0..1, that holds something of the board and was shown by no buffer. */
@@ -62,6 +39,7 @@ export interface FrameReport {
 export class Buffers {
   readonly #feed: SceneFeed;
   readonly #onFrame: () => void;
+  readonly #ahead: LiftAhead;
   #front: Buffer | undefined;
   #overview: Buffer | undefined;
   #lifted: Lifted | undefined;
@@ -79,6 +57,7 @@ export class Buffers {
   constructor(feed: SceneFeed, onFrame: () => void) {
     this.#feed = feed;
     this.#onFrame = onFrame;
+    this.#ahead = new LiftAhead(feed, (request) => this.#paint(request));
     this.#unsubscribe = feed.painter.onStale(() => {
       this.#staleness += 1;
       this.#pump();
@@ -91,15 +70,16 @@ export class Buffers {
     this.#unsubscribe();
     discard(this.#front);
     for (const buffer of [this.#overview, this.#lifted]) buffer?.bitmap.close();
+    this.#ahead.close();
   }
 
   /** Own count of the pixels held here, bytes. */
   get bytes(): number {
     const patches = this.#front?.patches ?? [];
-    return [this.#front, this.#overview, this.#lifted, ...patches].reduce(
-      (sum, held) => sum + (held ? held.bitmap.width * held.bitmap.height * 4 : 0),
-      0,
-    );
+    return [this.#front, this.#overview, this.#lifted, ...patches]
+      .flatMap((held) => held?.bitmap ?? [])
+      .concat(this.#ahead.bitmaps)
+      .reduce((sum, { width, height }) => sum + width * height * 4, 0);
   }
 
   /** Whether the present view is shown by a frame that is up to date, and with all the pixels it should have. */
@@ -123,8 +103,15 @@ export class Buffers {
     this.#pump();
   }
 
+  /** Says what the hand will most likely take next. */
+  expect(ids: readonly string[]): void {
+    this.#ahead.expect(ids);
+    this.#pump();
+  }
+
   /** Content or preview altered. */
   refresh(): void {
+    this.#ahead.refresh();
     this.#pump();
   }
 
@@ -140,7 +127,7 @@ export class Buffers {
       if (this.#overview) drawBuffer(context, this.#overview, now);
     }
     if (front) drawBuffer(context, front, now);
-    if (this.#lifted) this.#drawLifted(context, this.#lifted, now);
+    if (this.#lifted) drawLifted(context, this.#feed.board, this.#lifted, now);
     return {
       unpaintedShare: isCovered ? 0 : this.#unpaintedShare(now),
       bufferAgeMs: performance.now() - this.#paintedAtMs,
@@ -158,17 +145,6 @@ export class Buffers {
       this.#front ? areaOf(intersectionOf(due, this.#front.view)) : 0,
     );
     return Math.max(0, areaOf(due) - shown) / areaOf(now.view);
-  }
-
-  #drawLifted(context: CanvasRenderingContext2D, lifted: Lifted, now: ViewNow): void {
-    const item = this.#feed.board.shown(lifted.lead);
-    if (item === undefined || item.removed) return;
-    const toView: Affine = [now.scale, 0, 0, now.scale, -now.view.x * now.scale, -now.view.y * now.scale];
-    const moved = compose(frameMatrix(item), invertAffine(lifted.frame));
-    const fromBitmap: Affine = [1 / lifted.scale, 0, 0, 1 / lifted.scale, lifted.view.x, lifted.view.y];
-    context.setTransform(...compose(toView, moved, fromBitmap));
-    context.drawImage(lifted.bitmap, 0, 0);
-    context.setTransform(1, 0, 0, 1, 0, 0);
   }
 
   #pump(): void {
@@ -197,8 +173,10 @@ export class Buffers {
   #nextWork(now: ViewNow): (() => Promise<void>) | number {
     const nowMs = performance.now();
     const held = this.#feed.board.previewed;
-    if (held.length > 0 && (!sameIds(this.#lifted?.ids, held) || this.#lifted?.look !== this.#lookOf(held))) {
-      return () => this.#lift(now, held);
+    if (held.length > 0 && !this.#isLifted(held)) {
+      const ahead = this.#ahead.take(now, held, this.#staleness);
+      if (!ahead) return () => this.#lift(now, held);
+      this.#showLift(ahead);
     }
 
     const front = this.#front;
@@ -238,7 +216,11 @@ export class Buffers {
       const waitMs = this.#patchedAtMs + FLATTEN_AFTER_MS - nowMs;
       return waitMs > 0 ? waitMs : () => this.#paintFront(now, MARGIN, except);
     }
-    return this.#overviewWork(now, nowMs);
+    const overviewWork = this.#overviewWork(now, nowMs);
+    if (typeof overviewWork !== 'number') return overviewWork;
+    if (held.length > 0) return overviewWork;
+    const aheadWork = this.#ahead.work(now, nowMs, this.#staleness);
+    return typeof aheadWork === 'number' ? Math.min(overviewWork, aheadWork) : aheadWork;
   }
 
   /** The pixels of the front buffer that altered, whole ones; undefined when the whole is better painted anew. */
@@ -326,42 +308,29 @@ export class Buffers {
     this.#onFrame();
   }
 
-  /** Paints what a hand took, on nothing, and the rest without it; shown together. */
-  async #lift(now: ViewNow, ids: readonly string[]): Promise<void> {
-    const items = ids.flatMap((id) => this.#feed.board.shown(id) ?? []);
-    const [lead] = items;
-    if (lead === undefined) return;
-    const look = this.#lookOf(ids);
-    const isNew = !sameIds(this.#lifted?.ids, ids);
-    const view = inflate2(now.view, MARGIN);
-    const instead = [...items].sort(compareStacking).map(sceneItemOf);
-    const [lifted, front] = await Promise.all([
-      this.#paint({ view, scale: now.scale, ground: null, instead, isLoading: false }),
-      isNew
-        ? this.#paint({ view, scale: now.scale, ground: now.ground, except: ids, isLoading: true })
-        : undefined,
-    ]);
-    if (this.#isClosed) return;
-    this.#lifted?.bitmap.close();
-    this.#lifted = {
-      ids,
-      bitmap: lifted.bitmap,
-      view,
-      scale: lifted.scale,
-      look,
-      lead: lead.id,
-      frame: frameMatrix(lead),
-    };
-    if (front) {
-      discard(this.#front);
-      this.#front = front;
-    }
-    this.#onFrame();
+  #isLifted(ids: readonly string[]): boolean {
+    return sameIds(this.#lifted?.ids, ids) && this.#lifted?.look === lookOf(this.#feed.board, ids);
   }
 
-  /** What of the held items a moved bitmap of them cannot show. */
-  #lookOf(ids: readonly string[]): string {
-    return ids.map((id) => this.#feed.board.shown(id)?.opacity).join();
+  /** Paints what a hand took, on nothing, and the rest without it; shown together. */
+  async #lift(now: ViewNow, ids: readonly string[]): Promise<void> {
+    const withBelow = !sameIds(this.#lifted?.ids, ids);
+    const lift = await paintLift((request) => this.#paint(request), this.#feed.board, now, ids, {
+      withBelow,
+      isLoading: true,
+    });
+    if (lift) this.#showLift(lift);
+  }
+
+  #showLift({ lifted, below }: Lift): void {
+    if (this.#isClosed) return;
+    this.#lifted?.bitmap.close();
+    this.#lifted = lifted;
+    if (below) {
+      discard(this.#front);
+      this.#front = below;
+    }
+    this.#onFrame();
   }
 
   async #paint(request: Omit<PaintRequest, 'id'>): Promise<Buffer> {
@@ -374,14 +343,3 @@ export class Buffers {
     return { bitmap, view, scale, version, staleness, isSharp, isComplete, isAwaiting, except, patches: [] };
   }
 }
-
-/** Grows a view by a share of its size on each side. */
-const inflate2 = (view: Rectangle, share: number): Rectangle => ({
-  x: view.x - view.width * share,
-  y: view.y - view.height * share,
-  width: view.width * (1 + 2 * share),
-  height: view.height * (1 + 2 * share),
-});
-
-const sameIds = (a: readonly string[] | undefined, b: readonly string[]): boolean =>
-  a !== undefined && a.length === b.length && a.every((id, index) => id === b[index]);

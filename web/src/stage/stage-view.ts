@@ -136,6 +136,11 @@ export class StageView {
     this.canvas.remove();
   }
 
+  /** Says what the hand will most likely take next: it is lifted for it in advance. */
+  expect(ids: readonly string[]): void {
+    this.#buffers.expect(ids);
+  }
+
   /** Position in CSS pixels of this view of a pointer event. */
   pointOf(event: { clientX: number; clientY: number }): Point {
     const { left, top } = this.canvas.getBoundingClientRect();

@@ -69,6 +69,53 @@ describe('undo', () => {
     expect(standing()).toEqual(['a', 'b']);
   });
 
+  it('takes a burst back as one, however much of it was sent before the rest was done', async () => {
+    const burst = newGesture();
+    const press = (width: number) => session.commit([{ item: 'a', set: { width } }], burst, true);
+    press(250);
+    press(260);
+    sync.send();
+    await vi.waitFor(() => expect(server.items.get('a')?.width).toBe(260));
+    press(270);
+    press(280);
+    await vi.waitFor(() => expect(server.items.get('a')?.width).toBe(280));
+    await sync.steps.undo();
+    expect(session.items.get('a')?.width).toBe(240);
+    await vi.waitFor(() => expect(server.items.get('a')?.width).toBe(240));
+    await sync.steps.redo();
+    expect(session.items.get('a')?.width).toBe(280);
+    await vi.waitFor(() => expect(server.items.get('a')?.width).toBe(280));
+  });
+
+  it('has nothing of a burst when all of it was refused, and the rest of it when a part was', async () => {
+    const burst = newGesture();
+    session.commit([{ item: 'a', set: { width: 250 } }], burst, true);
+    const [first] = await vi.waitUntil(async () => {
+      const changes = await sync.outbox.changesOf(BOARD);
+      return changes.length === 1 && changes;
+    });
+    // Taken to be sent: what follows is another change of the same step.
+    await sync.database.put('outbox', {
+      ...{ kind: 'change', board: BOARD, burst, change: first!, isTaken: true, seq: 1 },
+    });
+    session.commit([{ item: 'b', set: { width: 300 } }], burst, true);
+    const changes = await vi.waitUntil(async () => {
+      const kept = await sync.outbox.changesOf(BOARD);
+      return kept.length === 2 && kept;
+    });
+    const refuse = (id: string) =>
+      sync.channel.post({
+        ...{ kind: 'outcomes', board: BOARD },
+        outcomes: [{ id, refused: { code: 'malformed', title: '' } }],
+      });
+    refuse(first!.id);
+    expect(sync.steps.store.getState().undo).toBeDefined();
+    expect(session.items.get('a')?.width).toBe(240);
+    refuse(changes[1]!.id);
+    expect(sync.steps.store.getState().undo).toBeUndefined();
+    expect(session.items.get('b')?.width).toBe(240);
+  });
+
   it('has nothing of a change that was refused', async () => {
     server.intercept = (method, path) =>
       method === 'POST' && path.endsWith('/changes') ? problem(400, 'malformed') : undefined;
@@ -224,4 +271,37 @@ describe('a server that was put back', () => {
     await vi.waitFor(() => expect(textOf('a')).toBe('a'), { timeout: 6_000 });
     expect(failures).toBe(2);
   }, 10_000);
+});
+
+describe('a burst of another window', () => {
+  const width = (id: string, value: number): Change => ({
+    id,
+    operations: [{ item: 'a', set: { width: value } }],
+  });
+
+  it('is shown as the server has it, also when the window tells of its joining late', async () => {
+    for (const change of [width('1', 250), width('2', 260)])
+      sync.channel.post({ kind: 'queued', board: BOARD, change });
+    // The window that sends was quicker than the one in which the keys were pressed.
+    const revision = server.accept(width('1', 260));
+    sync.channel.post({ kind: 'outcomes', board: BOARD, outcomes: [{ id: '1', revision }] });
+    sync.channel.post({ kind: 'joined', board: BOARD, into: width('1', 260), gone: '2' });
+    await vi.waitFor(() => expect(session.items.get('a')?.width).toBe(260));
+    // Nothing of it lies on top of what comes now.
+    server.accept(width('3', 400));
+    tell({ kind: 'board', board: BOARD, revision: revision + 1 });
+    await vi.waitFor(() => expect(session.items.get('a')?.width).toBe(400));
+  });
+
+  it('is one change here, too', async () => {
+    for (const change of [width('1', 250), width('2', 260)])
+      sync.channel.post({ kind: 'queued', board: BOARD, change });
+    sync.channel.post({ kind: 'joined', board: BOARD, into: width('1', 260), gone: '2' });
+    expect(session.items.get('a')?.width).toBe(260);
+    sync.channel.post({
+      ...{ kind: 'outcomes', board: BOARD },
+      outcomes: [{ id: '1', refused: { code: 'malformed', title: '' } }],
+    });
+    expect(session.items.get('a')?.width).toBe(240);
+  });
 });

@@ -8,7 +8,7 @@ import { BoardFacts } from './board-facts.ts';
 import type { WindowMessage } from './channel.ts';
 import { ask, RefusedError } from './http.ts';
 import { patchPicture } from './patch-picture.ts';
-import { boardAt, type Gesture, newGesture } from './steps/index.ts';
+import { boardAt, type Gesture, newGesture, withoutChange } from './steps/index.ts';
 import type { Sync } from './sync.ts';
 
 /** What stands on a board and what is said of it, for those who render it. */
@@ -51,6 +51,8 @@ export class BoardSession {
   #unsubscribe: () => void = () => {};
   #isFetching = false;
   #isNewer = false;
+  /** What is held as confirmed may be wrong. */
+  #isAdrift = false;
   #standing: readonly Item[] | undefined;
   #isClosed = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
@@ -174,11 +176,12 @@ export class BoardSession {
    * Makes one change: at once on screen, then on this computer's disk, then at the server.
    *
    * @param gesture - what it belongs to, where that is more than this change: its step may lie below others by now
+   * @param isBurst - the gesture goes on: what follows is joined with this, as long as it is not sent
    */
-  commit(operations: readonly Operation[], gesture = newGesture()): void {
+  commit(operations: readonly Operation[], gesture = newGesture(), isBurst = false): void {
     if (this.#previewed.length > 0) this.preview([]);
     if (operations.length === 0) return;
-    const done = this.#make(operations);
+    const done = this.#make(operations, isBurst ? gesture : undefined);
     this.#sync.steps.record({ kind: 'change', board: this.id, done }, { gesture, at: boardAt(this.id) });
   }
 
@@ -204,12 +207,12 @@ export class BoardSession {
     void patchPicture(this.#sync, picture, { name }, { ...more, at: boardAt(this.id) });
   }
 
-  #make(given: readonly Operation[]): Done {
+  #make(given: readonly Operation[], burst?: string): Done {
     const change: Change = { id: crypto.randomUUID(), operations: withStorableText(given) };
     const done = recordDone(this.#replica.shown, change);
     const touched = this.#replica.add(change);
     this.#tell(touched);
-    void this.#sync.outbox.put({ kind: 'change', board: this.id, change });
+    void this.#sync.outbox.put({ kind: 'change', board: this.id, change, ...(burst && { burst }) });
     this.#sync.channel.post({ kind: 'queued', board: this.id, change });
     return done;
   }
@@ -219,6 +222,13 @@ export class BoardSession {
     switch (message.kind) {
       case 'queued':
         this.#tell(this.#replica.add(message.change));
+        break;
+      case 'joined':
+        // Told too late: it was sent by another window, and counted here as it was before.
+        if (!this.#replica.join(message.into, message.gone)) {
+          this.#isAdrift = true;
+          void this.#fetchLog();
+        }
         break;
       case 'preview':
         this.#setPreview(message.operations);
@@ -261,7 +271,7 @@ export class BoardSession {
 
   /** A refused change goes from the screen and from the steps: there is nothing left of it to take back. */
   #drop(changeId: string): void {
-    this.#sync.steps.forget((act) => act.kind === 'change' && act.done.change.id === changeId);
+    this.#sync.steps.forget((act) => withoutChange(act, changeId));
     this.#tell(this.#replica.refuse(changeId));
   }
 
@@ -277,6 +287,8 @@ export class BoardSession {
     try {
       while (this.#isNewer) {
         this.#isNewer = false;
+        if (this.#isAdrift) await this.#readAnew();
+        if (this.#isClosed) return;
         const since = this.#replica.revision;
         const { lastChange } = this.#replica;
         const answer = await ask('GET /api/boards/:id/changes', {
@@ -310,17 +322,23 @@ export class BoardSession {
    */
   async #rebase(): Promise<boolean> {
     try {
-      const snapshot = await ask('GET /api/boards/:id', { parameters: { id: this.id } });
-      if (this.#isClosed) return true;
-      this.#sync.steps.forget((act) => act.kind === 'change' && act.board === this.id);
-      const touched = this.#replica.reset(snapshot.revision, snapshot.items, snapshot.lastChange);
-      this.#tell(touched);
-      this.#sync.shelf.want(this.#unknownPictures(touched));
-      this.#facts.reset(snapshot.board);
+      await this.#readAnew();
+      this.#sync.steps.forget((act) => (act.kind === 'change' && act.board === this.id ? undefined : act));
       return true;
     } catch {
       return false;
     }
+  }
+
+  /** Takes the server's word for the whole board. @throws what asking throws */
+  async #readAnew(): Promise<void> {
+    const snapshot = await ask('GET /api/boards/:id', { parameters: { id: this.id } });
+    if (this.#isClosed) return;
+    this.#isAdrift = false;
+    const touched = this.#replica.reset(snapshot.revision, snapshot.items, snapshot.lastChange);
+    this.#tell(touched);
+    this.#sync.shelf.want(this.#unknownPictures(touched));
+    this.#facts.reset(snapshot.board);
   }
 
   #unknownPictures(touched: ReadonlySet<string>): string[] {

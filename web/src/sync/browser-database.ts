@@ -5,7 +5,16 @@ import type { KeptStep } from './steps/kept-step.ts';
 
 /** Something to send, in the order in which it was made. */
 export type OutboxEntry =
-  | { seq?: number; kind: 'change'; board: string; change: Change }
+  | {
+      seq?: number;
+      kind: 'change';
+      board: string;
+      change: Change;
+      /** Changes of one burst of keys are joined, as long as they are not sent. */
+      burst?: string;
+      /** It was taken to be sent: what follows is a change of its own. */
+      isTaken?: true;
+    }
   /**
    * `id` is given by the outbox. `awaits`: a picture that must have arrived at the server first; `onlyNew`: it is meant for
    * it only where it was not there before, which is known when it arrives.

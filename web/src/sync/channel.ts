@@ -6,6 +6,8 @@ import type { UploadProgress } from './upload-progress.ts';
 /** What the windows of one browser tell each other. */
 export type WindowMessage =
   | { kind: 'queued'; board: string; change: Change }
+  /** A change that is on its way was joined into the one before, before any of it was sent: it is there no more. */
+  | { kind: 'joined'; board: string; into: Change; gone: string }
   | { kind: 'patch-queued'; id: string; path: string; body: object }
   /** A patch is on its way no more. */
   | { kind: 'patch-settled'; id: string; path: string; isTaken: boolean }

@@ -61,6 +61,84 @@ describe('the outbox', () => {
   });
 });
 
+describe('a burst of keys', () => {
+  const press = (id: string, width: number, burst = 'one') =>
+    outbox.put({
+      ...{ kind: 'change', board: 'b', burst },
+      change: { id, operations: [{ item: 'n', set: { width } }] },
+    });
+  const kept = async () =>
+    (await database.getAll('outbox')).flatMap((entry) => (entry.kind === 'change' ? [entry.change] : []));
+  const joined = () =>
+    heard.flatMap((message) => (message.kind === 'joined' ? [[message.into.id, message.gone]] : []));
+
+  it('is one change as long as nothing of it is sent, and the windows are told', async () => {
+    await press('1', 5);
+    await Promise.all([press('2', 6), press('3', 7)]);
+    expect(await kept()).toEqual([{ id: '1', operations: [{ item: 'n', set: { width: 7 } }] }]);
+    expect(joined()).toEqual([
+      ['1', '2'],
+      ['1', '3'],
+    ]);
+  });
+
+  it('ends with another burst, with something else, and with anything made between', async () => {
+    await press('1', 5);
+    await press('2', 6, 'another');
+    await made('3');
+    await press('4', 7, 'another');
+    await Promise.all([press('5', 8, 'another'), made('6'), press('7', 9, 'another')]);
+    expect((await kept()).map(({ id }) => id)).toEqual(['1', '2', '3', '4', '6', '7']);
+  });
+
+  it('goes on as another change once the first was taken to be sent', async () => {
+    await press('1', 5);
+    const answers: (() => void)[] = [];
+    const asked = serve(async (changes) => {
+      await new Promise<void>((resolve) => answers.push(resolve));
+      return accepted(changes);
+    });
+    start();
+    await vi.waitFor(() => expect(asked).toHaveLength(1));
+    await press('2', 6);
+    await press('3', 7);
+    answers.shift()!();
+    await vi.waitFor(() => expect(asked).toHaveLength(2));
+    answers.shift()!();
+    await vi.waitFor(() => expect(outcomesHeard().map(({ id }) => id)).toEqual(['1', '2']));
+    expect(asked.map(([change]) => change)).toEqual([
+      { id: '1', operations: [{ item: 'n', set: { width: 5 } }] },
+      { id: '2', operations: [{ item: 'n', set: { width: 7 } }] },
+    ]);
+    expect(await kept()).toEqual([]);
+  });
+
+  it('loses nothing, however presses and sending fall together', async () => {
+    const told: number[] = [];
+    serve(async (changes) => {
+      for (const { operations } of changes)
+        told.push(
+          ...operations.map((one) => ('set' in one ? Number((one.set as { width: number }).width) : 0)),
+        );
+      await new Promise((resolve) => setTimeout(resolve, (told.length * 7) % 5));
+      return accepted(changes);
+    });
+    start();
+    for (let width = 1; width <= 60; width += 1) {
+      void press(String(width), width);
+      await new Promise((resolve) => setTimeout(resolve, (width * 13) % 4));
+    }
+    await vi.waitFor(async () => {
+      expect(told.at(-1)).toBe(60);
+      expect(await kept()).toEqual([]);
+    });
+    expect(told).toEqual([...told].sort((a, b) => a - b));
+    const gone = new Set(joined().map(([, id]) => id));
+    expect(outcomesHeard().filter(({ id }) => gone.has(id))).toEqual([]);
+    expect(outcomesHeard().length + gone.size).toBe(60);
+  });
+});
+
 describe('the sender', () => {
   it('sends what is kept, in order, and empties the outbox by the answer', async () => {
     await made('1');

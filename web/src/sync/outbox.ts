@@ -3,6 +3,7 @@ import { withStorableText } from '@miradero/core/text';
 import { createStore, type Readable } from '../state/index.ts';
 import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
+import { joinEntries } from './join-entries.ts';
 
 /** Why entries stay in memory alone: no room on the disk, or a newer window that took the store over. */
 export type KeepingTrouble = 'no-room' | 'taken-over';
@@ -20,6 +21,15 @@ const AGAIN_MS = 2_000;
 interface Waiting {
   readonly entry: OutboxEntry;
   readonly onKept: () => void;
+}
+
+type Kept = Extract<OutboxEntry, { kind: 'change' }>;
+
+/** A change that is now a part of another one. */
+interface Joined {
+  readonly board: string;
+  readonly into: Change;
+  readonly gone: string;
 }
 
 const troubleOf = (error: unknown): KeepingTrouble =>
@@ -73,9 +83,9 @@ export class Outbox {
     try {
       while (this.#waiting.length > 0) {
         const batch = [...this.#waiting];
-        const transaction = this.#database.transaction('outbox', 'readwrite', DURABLE);
-        await Promise.all([...batch.map(({ entry }) => transaction.store.add(entry)), transaction.done]);
+        const joined = await this.#keep(batch.map(({ entry }) => entry));
         this.#waiting = this.#waiting.slice(batch.length);
+        for (const { board, into, gone } of joined) this.#channel.post({ kind: 'joined', board, into, gone });
         this.#tell(undefined);
         for (const { onKept } of batch) onKept();
         this.#channel.post({ kind: 'outbox' });
@@ -85,6 +95,33 @@ export class Outbox {
       setTimeout(() => void this.#write(), AGAIN_MS);
     }
     this.#isWriting = false;
+  }
+
+  /** Writes entries behind those that are there. @returns which of them were joined into the one before */
+  async #keep(entries: readonly OutboxEntry[]): Promise<Joined[]> {
+    const { store, done } = this.#database.transaction('outbox', 'readwrite', DURABLE);
+    const joined: Joined[] = [];
+    const writes: Promise<unknown>[] = [done];
+    // Only the last one can take up what follows it.
+    const isBurst = entries[0]?.kind === 'change' && entries[0].burst !== undefined;
+    let last = isBurst ? (await store.openCursor(null, 'prev'))?.value : undefined;
+    let isNew = false;
+    const write = () => last && writes.push(isNew ? store.add(last) : store.put(last));
+    let isAltered = false;
+    for (const entry of entries) {
+      const both = joinEntries(last, entry);
+      if (both) {
+        joined.push({ board: both.board, into: both.change, gone: (entry as Kept).change.id });
+        last = both;
+        isAltered = true;
+        continue;
+      }
+      if (isAltered) write();
+      [last, isNew, isAltered] = [entry, true, true];
+    }
+    if (isAltered) write();
+    await Promise.all(writes);
+    return joined;
   }
 
   #tell(trouble: KeepingTrouble | undefined): void {

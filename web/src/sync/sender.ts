@@ -101,7 +101,7 @@ export class Sender {
       const sendable = await this.#sendable();
       if (sendable.length === 0) return false;
       const batch = nextBatch(sendable, ({ id }) => this.#failuresAt.has(id));
-      if (batch.length > 0) await this.#sendChanges(batch);
+      if (batch.length > 0) await this.#sendChanges(await this.#taken(batch));
       else await this.#sendPatch(sendable[0] as Kept<'patch'>);
       this.#failures = 0;
       this.#channel.post({ kind: 'reach', trouble: undefined });
@@ -112,6 +112,17 @@ export class Sender {
       if (error instanceof UnreachableError) this.#channel.post({ kind: 'reach', trouble: error.trouble });
       return false;
     }
+  }
+
+  /** Takes the changes of a batch to be sent: the last of them takes up no others from now on. */
+  async #taken(batch: Kept<'change'>[]): Promise<Kept<'change'>[]> {
+    const last = batch.at(-1)!;
+    if (last.burst === undefined || last.isTaken) return batch;
+    const { store, done } = this.#database.transaction('outbox', 'readwrite');
+    // It may have taken up others since it was read.
+    const entry = { ...((await store.get(last.seq)) as Kept<'change'>), isTaken: true as const };
+    await Promise.all([store.put(entry), done]);
+    return [...batch.slice(0, -1), entry];
   }
 
   /** The oldest entries, without those that wait for a picture to arrive, nor later ones to the same path. */

@@ -38,8 +38,14 @@ export function seatTools(holder: HTMLElement, desk: Desk, view: StageView, rest
     }
     view.requestDraw();
   };
+  view.expect([...desk.selection]);
   const ends = [
     desk.store.subscribe(seated),
+    watch(
+      desk.store,
+      ({ selection }) => selection,
+      (selection) => view.expect([...selection]),
+    ),
     watch(
       desk.hover,
       ({ item }) => item,

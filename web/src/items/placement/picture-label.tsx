@@ -1,5 +1,6 @@
 import { sharpnessIn } from '@miradero/core/picture';
 import type { Picture, Placement } from '@miradero/core/schema';
+import { useEffect } from 'react';
 import { Link } from 'react-router';
 import type { Desk } from '../../desk/index.ts';
 import { EditableName } from '../../shell/index.ts';
@@ -18,6 +19,11 @@ const sizeWords = (bytes: number) =>
 export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Placement }) {
   const known = desk.sync.shelf.get(placement.picture);
   const facts = known?.picture ?? known?.file;
+  // Of all pictures of a board they are not told; of one that is looked at they are asked for.
+  const lacksMeasures = known?.picture !== undefined && known.picture.measures === undefined;
+  useEffect(() => {
+    if (lacksMeasures) desk.sync.shelf.want([placement.picture]);
+  }, [lacksMeasures, desk, placement.picture]);
   const addedAt = facts?.addedAt;
   const bytes = known?.picture?.bytes ?? known?.file?.bytes.size;
   const state = known?.picture?.failure ?? known?.file?.refusal;

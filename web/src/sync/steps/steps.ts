@@ -1,7 +1,7 @@
 import { itemIdOf } from '@miradero/core/board';
 import { createStore, type Readable } from '../../state/index.ts';
 import type { Act, Gesture, Step } from './act.ts';
-import { newGesture } from './act.ts';
+import { joinActs, newGesture } from './act.ts';
 import type { Side } from './kept-step.ts';
 import type { StepStore } from './step-store.ts';
 import { type Means, type OpenBoard, takeActBack } from './take-back.ts';
@@ -109,7 +109,8 @@ export class Steps {
     const index = undo.findLastIndex(({ step }) => step.gesture === gesture);
     if (index >= 0) {
       const { number, step } = undo[index]!;
-      const longer = { ...step, acts: [...step.acts, act] };
+      const joined = joinActs(step.acts.at(-1), act);
+      const longer = { ...step, acts: joined ? [...step.acts.slice(0, -1), joined] : [...step.acts, act] };
       undo[index] = { number, step: longer, bytes: sizeOf(longer) };
       this.#store?.keep(number, 'undo', longer);
     } else {
@@ -127,12 +128,17 @@ export class Steps {
     return this.#ask('redo', 'undo');
   }
 
-  /** Acts that are no more (a refused change, a board with another past) go from their steps; empty steps go whole. */
-  forget(isGone: (act: Act) => boolean): void {
+  /**
+   * Acts that are no more (a refused change, a board with another past) go from their steps; empty steps go whole.
+   *
+   * @param left - what is left of an act: itself, a part of it, or undefined
+   */
+  forget(left: (act: Act) => Act | undefined): void {
     for (const side of ['undo', 'redo'] as const) {
       this.#stacks[side] = this.#stacks[side].flatMap((one) => {
-        const acts = one.step.acts.filter((act) => !isGone(act));
-        if (acts.length === one.step.acts.length) return [one];
+        const acts = one.step.acts.flatMap((act) => left(act) ?? []);
+        if (acts.length === one.step.acts.length && acts.every((act, index) => act === one.step.acts[index]))
+          return [one];
         if (acts.length === 0) {
           this.#store?.drop(one.number);
           return [];

@@ -1,0 +1,106 @@
+import { compareStacking, frameMatrix } from '@miradero/core/board';
+import { type Affine, compose, invertAffine, type Rectangle } from '@miradero/core/geometry';
+import { type Buffer, discard, type ViewNow } from './buffer.ts';
+import type { PaintRequest } from './messages.ts';
+import { sceneItemOf } from './scene.ts';
+import type { BoardOnStage } from './scene-feed.ts';
+
+/** How much larger than the view a buffer is, each way, as a share of it. */
+export const MARGIN = 0.22;
+
+/** Items under a hand, painted once on nothing and moved as a whole. */
+export interface Lifted {
+  readonly ids: readonly string[];
+  readonly bitmap: ImageBitmap;
+  readonly view: Rectangle;
+  readonly scale: number;
+  /** What of the items shows in the bitmap and may alter under the hand. */
+  readonly look: string;
+  /** Frame of the first item when it was lifted. */
+  readonly lead: string;
+  readonly frame: Affine;
+}
+
+/** Items on nothing, and the rest of the board without them where that was painted, too. */
+export interface Lift {
+  readonly lifted: Lifted;
+  readonly below: Buffer | undefined;
+}
+
+/** Paints a part of the board as it is now. */
+export type Paint = (request: Omit<PaintRequest, 'id'>) => Promise<Buffer>;
+
+/** What of the held items a moved bitmap of them cannot show. */
+export const lookOf = (board: BoardOnStage, ids: readonly string[]): string =>
+  ids.map((id) => board.shown(id)?.opacity).join();
+
+/**
+ * Paints items on nothing, and what is below them.
+ *
+ * @param isLoading - whether copies that would look better are asked for
+ * @returns undefined where none of the items is there
+ */
+export async function paintLift(
+  paint: Paint,
+  board: BoardOnStage,
+  now: ViewNow,
+  ids: readonly string[],
+  { withBelow, isLoading }: { readonly withBelow: boolean; readonly isLoading: boolean },
+): Promise<Lift | undefined> {
+  const items = ids.flatMap((id) => board.shown(id) ?? []);
+  const [lead] = items;
+  if (lead === undefined) return undefined;
+  const { scale, ground } = now;
+  const view = inflate2(now.view, MARGIN);
+  const look = lookOf(board, ids);
+  const instead = [...items].sort(compareStacking).map(sceneItemOf);
+  const [alone, below] = await Promise.all([
+    paint({ view, scale, ground: null, instead, isLoading: false }),
+    withBelow ? paint({ view, scale, ground, except: ids, isLoading }) : undefined,
+  ]);
+  const lifted = {
+    ...{ ids, bitmap: alone.bitmap, view, scale: alone.scale },
+    ...{ look, lead: lead.id, frame: frameMatrix(lead) },
+  };
+  return { lifted, below };
+}
+
+/** Draws lifted items where the hand has them now. */
+export function drawLifted(
+  context: CanvasRenderingContext2D,
+  board: BoardOnStage,
+  lifted: Lifted,
+  now: ViewNow,
+): void {
+  const item = board.shown(lifted.lead);
+  if (item === undefined || item.removed) return;
+  const toView: Affine = [now.scale, 0, 0, now.scale, -now.view.x * now.scale, -now.view.y * now.scale];
+  const moved = compose(frameMatrix(item), invertAffine(lifted.frame));
+  const fromBitmap: Affine = [1 / lifted.scale, 0, 0, 1 / lifted.scale, lifted.view.x, lifted.view.y];
+  context.setTransform(...compose(toView, moved, fromBitmap));
+  context.drawImage(lifted.bitmap, 0, 0);
+  context.setTransform(1, 0, 0, 1, 0, 0);
+}
+
+export function discardLift(lift: Lift | undefined): void {
+  lift?.lifted.bitmap.close();
+  discard(lift?.below);
+}
+
+/** Grows a view by a share of its size on each side. */
+export const inflate2 = (view: Rectangle, share: number): Rectangle => ({
+  x: view.x - view.width * share,
+  y: view.y - view.height * share,
+  width: view.width * (1 + 2 * share),
+  height: view.height * (1 + 2 * share),
+});
+
+export const sameIds = (a: readonly string[] | undefined, b: readonly string[]): boolean =>
+  a !== undefined && a.length === b.length && a.every((id, index) => id === b[index]);
+
+/** Whether both hold the same, in whatever order. */
+export function sameSet(a: readonly string[], b: readonly string[]): boolean {
+  if (a.length !== b.length) return false;
+  const all = new Set(a);
+  return b.every((id) => all.has(id));
+}
