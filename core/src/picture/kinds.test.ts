@@ -5,6 +5,7 @@ import {
   INTAKE_LIMITS,
   kindOfBytes,
   needsTiles,
+  pyramidOf,
   rasterSizeOfSvg,
   TILE_PX,
   tileGridOf,
@@ -123,5 +124,21 @@ describe('the work of a drawing’s filters', () => {
   it('is found in one pass of a source that never ends what it begins', () => {
     expect(filterWorkOfSvg('<svg><feX '.repeat(400_000), size)).toBe(0);
     expect(filterWorkOfSvg(`<svg ${'filter=feBlur '.repeat(400_000)}`, size)).toBe(0);
+  });
+});
+
+describe('a pyramid', () => {
+  it('halves until one tile holds all of it', () => {
+    expect(
+      pyramidOf(9_000, 1_300).map(({ width, height, columns, rows }) => [width, height, columns, rows]),
+    ).toEqual([
+      [9_000, 1_300, 18, 3],
+      [4_500, 650, 9, 2],
+      [2_250, 325, 5, 1],
+      [1_125, 163, 3, 1],
+      [563, 82, 2, 1],
+      [282, 41, 1, 1],
+    ]);
+    expect(pyramidOf(1, 1)).toHaveLength(1);
   });
 });

@@ -23,6 +23,14 @@ export const tileGridOf = (width: number, height: number): TileGrid => ({
   rows: Math.ceil(height / TILE_PX),
 });
 
+/** Every level of a whole pyramid, finest first, down to the one that is a single tile. */
+export function pyramidOf(width: number, height: number): TileGrid[] {
+  const levels = [tileGridOf(width, height)];
+  for (let last = levels[0]!; last.columns > 1 || last.rows > 1; last = levels.at(-1)!)
+    levels.push(tileGridOf(Math.ceil(last.width / 2), Math.ceil(last.height / 2)));
+  return levels;
+}
+
 /** Which tiles of a level a part of the picture touches. `part` is in fractions 0..1 of the picture. */
 export function tilesWithin(
   grid: TileGrid,

@@ -8,13 +8,15 @@ export type ServerEvent =
   | { readonly kind: 'library' }
   /** The owner's settings altered. */
   | { readonly kind: 'settings' }
+  /** How far a long job is, 0..1, and what it works on: the picture, of those that tell of one. */
+  | { readonly kind: 'progress'; readonly job: string; readonly of: string; readonly share: number }
   | { readonly kind: 'compare' };
 
 export const EVENT_TOPICS = ['boards', 'pictures'] as const;
 export type EventTopic = (typeof EVENT_TOPICS)[number];
 
 export const topicOf = (event: ServerEvent): EventTopic | undefined =>
-  event.kind === 'picture' || event.kind === 'library'
+  event.kind === 'picture' || event.kind === 'library' || event.kind === 'progress'
     ? 'pictures'
     : event.kind === 'board' || event.kind === 'board-facts'
       ? 'boards'

@@ -213,6 +213,22 @@ describe('changes', () => {
     expect(revisions.sort((a, b) => a - b)).toEqual(Array.from({ length: 40 }, (_, index) => index + 1));
   });
 
+  it('are one when the same comes many times at once, beside such as are refused', async () => {
+    const { id } = await newBoard();
+    const same = made({ create: note('n') });
+    const bad = () => made({ item: 'nothing', set: { width: 5 } });
+    const all = await Promise.all(
+      Array.from({ length: 12 }, (_, index) => change(id, index % 3 === 1 ? bad() : same)),
+    );
+    const outcomes = all.flat();
+    expect(outcomes.filter((outcome) => codeOf(outcome) === 'unknown-item')).toHaveLength(4);
+    expect(outcomes.flatMap((outcome) => ('revision' in outcome ? [outcome.revision] : []))).toEqual(
+      Array.from({ length: 8 }, () => 1),
+    );
+    const { board, items } = await snapshotOf(id);
+    expect([board.revision, items.length]).toEqual([1, 1]);
+  });
+
   it('are read back after a revision, in order; asking ahead is said to be so', async () => {
     const { id } = await newBoard();
     const changes = [

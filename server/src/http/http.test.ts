@@ -1,11 +1,11 @@
 import { randomUUID } from 'node:crypto';
 import { request } from 'node:http';
 import { PROBLEM_CODES } from '@miradero/core/contracts';
-import { DATABASE_HEADER, type Health, type ServerEvent, type Session } from '@miradero/core/schema';
+import { DATABASE_HEADER, type Health, type Session } from '@miradero/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createConnection } from '../database/connection.ts';
 import { problemOf } from '../requests/problem.ts';
-import { startTestServer, type TestServer, until } from '../test/server.ts';
+import { listenTo, startTestServer, type TestServer, until } from '../test/server.ts';
 import { healthOf } from './health.ts';
 
 let server: TestServer;
@@ -104,28 +104,10 @@ describe('errors', () => {
   });
 });
 
-/** Reads a stream of events until stopped. */
-async function listen(topics: string): Promise<{ events: ServerEvent[]; stop(): void }> {
-  const stopping = new AbortController();
-  const response = await server.ask(`/api/events${topics}`, { signal: stopping.signal });
-  const events: ServerEvent[] = [];
-  const read = async () => {
-    let text = '';
-    for await (const piece of response.body!.pipeThrough(new TextDecoderStream() as never)) {
-      text += piece;
-      const parts = text.split('\n\n');
-      text = parts.pop()!;
-      for (const part of parts) if (part.startsWith('data: ')) events.push(JSON.parse(part.slice(6)));
-    }
-  };
-  void read().catch(() => {});
-  return { events, stop: () => stopping.abort() };
-}
-
 describe('events', () => {
   it('greet with the id of the database and tell of boards, by topic', async () => {
-    const all = await listen('');
-    const pictures = await listen('?topics=pictures');
+    const all = await listenTo(server);
+    const pictures = await listenTo(server, '?topics=pictures');
     await until(async () => all.events.length > 0 && pictures.events.length > 0);
     expect(all.events[0]).toMatchObject({ kind: 'hello' });
     const created = await server.send('POST', '/api/boards', { name: 'Told' });
@@ -140,7 +122,7 @@ describe('events', () => {
   });
 
   it('are heard again after the database closed the connection', async () => {
-    const listener = await listen('');
+    const listener = await listenTo(server);
     await until(async () => listener.events.length > 0);
     await server.knex.raw(
       "select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'miradero news' and datname = current_database()",

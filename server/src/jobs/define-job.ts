@@ -2,7 +2,7 @@ import type { ValidateFunction } from 'ajv';
 import { compileSchema, explain } from '../requests/validation.ts';
 
 /** What a kind of background work is told by whoever declares it. */
-interface Declaration {
+interface Declaration<P> {
   /** Name of its queue. */
   readonly name: string;
   /** JSON Schema of what one job is given. */
@@ -19,10 +19,12 @@ interface Declaration {
   readonly gathersS?: number;
   /** When it runs by itself, as cron has it. */
   readonly cron?: string;
+  /** For one that takes long: how often it tells how far it is, and of what. */
+  readonly progress?: { readonly everyMs: number; readonly of: (payload: P) => string };
 }
 
 /** A kind of background work: everything but what it does, which the job process knows. */
-export interface JobKind<P extends object> extends Omit<Declaration, 'payload'> {
+export interface JobKind<P extends object> extends Omit<Declaration<P>, 'payload'> {
   readonly isPayload: (value: unknown) => value is P;
   /** Why a payload is none, after `isPayload` said so. */
   readonly why: () => string;
@@ -31,7 +33,7 @@ export interface JobKind<P extends object> extends Omit<Declaration, 'payload'> 
 }
 
 /** Declares a kind of job in one place: name, payload (`P` is the type of its schema), policy, attempts, limits. */
-export function defineJob<P extends object>({ payload, ...declared }: Declaration): JobKind<P> {
+export function defineJob<P extends object>({ payload, ...declared }: Declaration<P>): JobKind<P> {
   const check: ValidateFunction = compileSchema(payload);
   return {
     ...declared,

@@ -44,6 +44,7 @@ export const COPIES = defineJob<FromSchema<typeof ofPicture>>({
 export const TILES = defineJob<FromSchema<typeof ofPicture>>({
   ...{ name: 'tiles', payload: ofPicture, policy: 'each' },
   ...{ attempts: ATTEMPTS, expiresS: LONG_S, atOnce: 1 },
+  progress: { everyMs: 1_000, of: ({ picture }) => picture },
 });
 
 /**

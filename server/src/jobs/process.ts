@@ -16,6 +16,7 @@ import { leavePicture, runLevelsJob } from './make-levels.ts';
 import { runPreviewJob } from './make-preview.ts';
 import { runTilesJob } from './make-tiles.ts';
 import { runAtlasJob } from './pack-atlas.ts';
+import { progressOf, type TellProgress } from './progress.ts';
 import { createBoss, createQueue, LATER_S, sendOptions } from './queue.ts';
 import { takeUpLost } from './take-up-lost.ts';
 
@@ -52,7 +53,7 @@ async function main(): Promise<void> {
   /** @param onGivenUp - after the last try of a job failed */
   const work = async <P extends object>(
     kind: JobKind<P>,
-    run: (payload: P) => Promise<void>,
+    run: (payload: P, tell: TellProgress) => Promise<void>,
     onGivenUp: (payload: P) => Promise<void> = async () => {},
   ) => {
     for (let index = 0; index < kind.atOnce; index += 1) {
@@ -64,7 +65,7 @@ async function main(): Promise<void> {
             hear(new TypeError(`a job of kind ${kind.name} makes no sense: ${kind.why()}`));
             continue;
           }
-          await run(payload).catch(async (error) => {
+          await run(payload, progressOf(knex, kind, payload)).catch(async (error) => {
             if (job.retryCount >= job.retryLimit) await onGivenUp(payload);
             throw error;
           });
@@ -83,7 +84,7 @@ async function main(): Promise<void> {
   );
   await work(COPIES, ({ picture }) => runCopiesJob(knex, queue, decoders, picture));
   await work(ATLAS, ({ owner }) => runAtlasJob(knex, owner, queue));
-  await work(TILES, ({ picture }) => runTilesJob(knex, decoders, picture));
+  await work(TILES, ({ picture }, tell) => runTilesJob(knex, decoders, picture, tell));
   await work(PREVIEW, ({ board }) => runPreviewJob(knex, board));
   await work(SWEEP, async () => {
     await removePutAway(knex, PUT_AWAY_FOR);

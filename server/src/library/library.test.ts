@@ -362,3 +362,23 @@ it('what is gathered for a gap is added to what a picture serves, by however man
   expect(known.parts.toSorted()).toEqual([own, first, second].toSorted());
   expect(known.views).toEqual({ [subject!]: said, [other!]: filled });
 });
+
+describe('pictures of a board', () => {
+  it('are told without measures, which are asked for of one', async () => {
+    const id = crypto.randomUUID();
+    await server.send('POST', '/api/boards', { id, name: 'Fenders' });
+    const create = createPlacement({
+      ...{ id: 'p', stack: 'a0', picture: red, pictureWidth: 400, pictureHeight: 300 },
+      ...{ centre: { x: 0, y: 0 }, width: 300 },
+    });
+    await server.send('POST', `/api/boards/${id}/changes`, {
+      changes: [{ id: crypto.randomUUID(), operations: [{ create }] }],
+    });
+    const asked = async (query: string) =>
+      ((await (await server.ask(`/api/pictures?${query}`)).json()) as { pictures: Picture[] }).pictures;
+    const [told] = await asked(`board=${id}`);
+    expect(told).toMatchObject({ id: red, name: 'Rusty fender' });
+    expect(told).not.toHaveProperty('measures');
+    expect((await asked(`ids=${red}`))[0]!.measures!.palette.length).toBeGreaterThan(0);
+  });
+});

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import type { IntakeAnswer, Picture, TileLevel } from '@miradero/core/schema';
 import sharp, { type Sharp } from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { startTestServer, type TestServer, until } from '../test/server.ts';
+import { listenTo, startTestServer, type TestServer, until } from '../test/server.ts';
 
 let server: TestServer;
 beforeAll(async () => {
@@ -277,11 +277,19 @@ describe('a very large picture', () => {
       ])
       .png()
       .toBuffer();
+    const news = await listenTo(server);
     const { id } = await takeIn('blueprint.png', bytes);
     const picture = await until(async () => {
       const { picture } = (await (await server.ask(`/api/pictures/${id}`)).json()) as { picture: Picture };
       return picture.hasTiles && picture;
     }, 60_000);
+    news.stop();
+    const shares = news.events.flatMap((event) =>
+      event.kind === 'progress' && event.job === 'tiles' && event.of === id ? [event.share] : [],
+    );
+    expect(shares.length).toBeGreaterThan(0);
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    for (const share of shares) expect(share).toBeLessThanOrEqual(1);
     expect(picture.levels[picture.levels.length - 1]!.side).toBe(2048);
     const response = await server.ask(`/api/pictures/${id}/tiles`);
     const { levels } = (await response.json()) as { levels: TileLevel[] };

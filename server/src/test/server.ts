@@ -1,4 +1,5 @@
 import { createServer } from 'node:net';
+import type { ServerEvent } from '@miradero/core/schema';
 import pg from 'pg';
 import sharp, { type Sharp } from 'sharp';
 import { inject } from 'vitest';
@@ -47,6 +48,27 @@ export async function startTestServer(fetchesFrom: readonly string[] = []): Prom
     send: (method, path, body) =>
       ask(path, { method, body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
   };
+}
+
+/** Reads a stream of events until stopped. */
+export async function listenTo(
+  server: Pick<TestServer, 'ask'>,
+  topics = '',
+): Promise<{ readonly events: ServerEvent[]; stop(): void }> {
+  const stopping = new AbortController();
+  const response = await server.ask(`/api/events${topics}`, { signal: stopping.signal });
+  const events: ServerEvent[] = [];
+  const read = async () => {
+    let text = '';
+    for await (const piece of response.body!.pipeThrough(new TextDecoderStream() as never)) {
+      text += piece;
+      const parts = text.split('\n\n');
+      text = parts.pop()!;
+      for (const part of parts) if (part.startsWith('data: ')) events.push(JSON.parse(part.slice(6)));
+    }
+  };
+  void read().catch(() => {});
+  return { events, stop: () => stopping.abort() };
 }
 
 /** Waits until `look` gives something, for as long as a slow machine may need. */

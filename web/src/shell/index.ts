@@ -15,4 +15,5 @@ export * from './thumb.tsx';
 export type { Trouble } from './trouble-tongue.tsx';
 export * from './typing.ts';
 export * from './use-boards.ts';
+export * from './use-job-progress.ts';
 export * from './use-subjects.ts';

@@ -1,8 +1,9 @@
 import type { ServerEvent, Session } from '@miradero/core/schema';
-import { watch } from '../state/index.ts';
+import { type Readable, watch } from '../state/index.ts';
 import { type BrowserDatabase, openBrowserDatabase } from './browser-database.ts';
 import { Channel } from './channel.ts';
 import { ask, writeTo } from './http.ts';
+import { jobProgress } from './job-progress.ts';
 import { countKeptElsewhere } from './kept-elsewhere.ts';
 import { Outbox } from './outbox.ts';
 import { OwnPatches } from './own-patches.ts';
@@ -23,6 +24,8 @@ export interface Sync {
   readonly shelf: PictureShelf;
   readonly saved: SavedState;
   readonly settings: OwnSettings;
+  /** How far long jobs of the server are, 0..1, by what they work on. */
+  readonly jobs: Readable<ReadonlyMap<string, number>>;
   /** What was done in this window, to be taken back. */
   readonly steps: Steps;
 }
@@ -93,6 +96,7 @@ export async function startSync(): Promise<Sync> {
     if (trouble && unwritten > 0) event.preventDefault();
   });
   const settings = new OwnSettings(outbox, patches, channel);
+  const jobs = jobProgress(channel);
   const steps = new Steps({ outbox, patches, channel }, new StepStore(database, nameOfWindow()));
   watch(
     steps.store,
@@ -101,5 +105,5 @@ export async function startSync(): Promise<Sync> {
   );
   // Nothing that is shown first needs them.
   void steps.read();
-  return { session, database, channel, outbox, patches, shelf, saved, settings, steps };
+  return { session, database, channel, outbox, patches, shelf, saved, settings, jobs, steps };
 }

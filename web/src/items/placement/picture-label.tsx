@@ -3,7 +3,7 @@ import type { Picture, Placement } from '@miradero/core/schema';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import type { Desk } from '../../desk/index.ts';
-import { EditableName } from '../../shell/index.ts';
+import { EditableName, useJobProgress } from '../../shell/index.ts';
 import { Row } from '../label-row.tsx';
 import { Standing } from '../standing.tsx';
 import { PictureSourceRows } from './picture-source.tsx';
@@ -19,6 +19,7 @@ const sizeWords = (bytes: number) =>
 export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Placement }) {
   const known = desk.sync.shelf.get(placement.picture);
   const facts = known?.picture ?? known?.file;
+  const tiles = useJobProgress(placement.picture);
   // Of all pictures of a board they are not told; of one that is looked at they are asked for.
   const lacksMeasures = known?.picture !== undefined && known.picture.measures === undefined;
   useEffect(() => {
@@ -60,6 +61,7 @@ export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Plac
         {sharpWords(placement, known?.picture) && (
           <Row name="Sharp up to">{sharpWords(placement, known?.picture)}</Row>
         )}
+        {tiles && <Row name="Finest detail">{tiles}</Row>}
         {colour && <Row name="Colour">{colour}</Row>}
         {bytes !== undefined && <Row name="File">{sizeWords(bytes)}</Row>}
         {known?.picture && motionWords(known.picture) && <Row name="Moves">{motionWords(known.picture)}</Row>}

@@ -7,7 +7,14 @@ import {
 } from '@miradero/core/schema';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
-import { EditableName, EditableText, LIBRARY, useFreshSubjects, WEB_ADDRESS } from '../../shell/index.ts';
+import {
+  EditableName,
+  EditableText,
+  LIBRARY,
+  useFreshSubjects,
+  useJobProgress,
+  WEB_ADDRESS,
+} from '../../shell/index.ts';
 import { ViewDials } from '../../subjects/index.ts';
 import { ask } from '../../sync/index.ts';
 import { Fineness } from './fineness.tsx';
@@ -100,6 +107,7 @@ export function PictureLabel({
   const navigate = useNavigate();
   const { data: subjects = [] } = useFreshSubjects();
   const light = useFormLight(picture);
+  const tiles = useJobProgress(picture.id);
   const { source, measures } = picture;
   const shown = subjectsOf(picture, subjects);
   const text = (name: string, key: keyof typeof source, placeholder: string) => (
@@ -203,11 +211,14 @@ export function PictureLabel({
       )}
       <Section title="How good it is">
         <Fineness picture={picture} />
-        {measures && (
+        {(measures || tiles) && (
           <dl className="text-[13px]">
-            <Row name="Light models by">
-              <span className="figures">{measures.modelling.toFixed(1)} value steps</span>
-            </Row>
+            {tiles && <Row name="Finest detail">{tiles}</Row>}
+            {measures && (
+              <Row name="Light models by">
+                <span className="figures">{measures.modelling.toFixed(1)} value steps</span>
+              </Row>
+            )}
           </dl>
         )}
       </Section>

@@ -63,7 +63,9 @@ export function withoutChange(act: Act, change: string): Act | undefined {
   const left = [done.change.id, ...others].filter((id) => id !== change);
   if (left.length > others.length) return act;
   const [first, ...rest] = left;
-  return first && { ...act, done: { ...done, change: { ...done.change, id: first } }, others: rest };
+  return first === undefined
+    ? undefined
+    : { ...act, done: { ...done, change: { ...done.change, id: first } }, others: rest };
 }
 
 export const boardAt = (board: string): string => `/boards/${board}`;

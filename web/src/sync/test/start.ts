@@ -1,6 +1,7 @@
 import 'fake-indexeddb/auto';
 import { openBrowserDatabase } from '../browser-database.ts';
 import { Channel, type WindowMessage } from '../channel.ts';
+import { jobProgress } from '../job-progress.ts';
 import { Outbox } from '../outbox.ts';
 import { OwnPatches } from '../own-patches.ts';
 import { PictureShelf } from '../picture-shelf.ts';
@@ -35,7 +36,7 @@ export async function startTestSync(store?: string): Promise<TestSync & { readon
     ...{ database, channel, outbox, patches, heard },
     shelf: new PictureShelf(database, patches, channel),
     saved: new SavedState(database, outbox, channel),
-    settings: undefined as never,
+    ...{ settings: undefined as never, jobs: jobProgress(channel) },
     steps: new Steps({ outbox, patches, channel }),
     send: () => void new Sender(database, channel).run(ending.signal),
     stop: () => ending.abort(),
