@@ -34,6 +34,7 @@ const router = createBrowserRouter([
   },
 ]);
 
+const BOARD_PATH = /^\/boards\/([0-9a-f-]{36})$/;
 const RETRY_MS = 1_500;
 const AGAIN_MS = 4_000;
 
@@ -60,6 +61,18 @@ function queriesFor({ channel }: Sync): QueryClient {
   });
 }
 
+/**
+ * Begun before anything is rendered; where a board is asked for, it is opened while its page is still being read.
+ * What fails is tried again by the application.
+ */
+let first: Promise<Sync> | undefined = startSync();
+first
+  .then(async (sync) => {
+    const id = BOARD_PATH.exec(location.pathname)?.[1];
+    if (id) (await import('../desk/index.ts')).openAhead(sync, id);
+  })
+  .catch(() => {});
+
 /** Starts keeping and sending, then shows the rooms. */
 export function App() {
   const [sync, setSync] = useState<Sync>();
@@ -69,8 +82,10 @@ export function App() {
     let timer: ReturnType<typeof setTimeout>;
     let isHere = true;
     const start = () => {
-      startSync().then(
-        (started) => isHere && setSync(started),
+      const started = first ?? startSync();
+      first = undefined;
+      started.then(
+        (sync) => isHere && setSync(sync),
         () => {
           if (!isHere) return;
           setWaiting(true);

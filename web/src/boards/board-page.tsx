@@ -1,6 +1,6 @@
 import { boundsOf } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
-import { useEffect, useState } from 'react';
+import { startTransition, useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { type Shown, usePlace } from '../commands/index.ts';
 import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
@@ -16,18 +16,42 @@ import { StageSurface } from './stage-surface.tsx';
 import { useCensus } from './use-census.ts';
 import { ValueRail } from './value-rail.tsx';
 
-/** The page's frame while nothing is there yet, so that nothing jumps. */
+/** What the rail and the sill fill, while they are not there yet: nothing jumps. */
+const RAIL = <div className="w-[34px] border-line border-r bg-paper" />;
+const SILL = <div className="h-11 shrink-0 border-line border-t bg-paper" />;
+
+/** The page's frame while nothing is there yet. */
 function BoardFrame() {
   return (
     <div className="flex h-full flex-col">
       <Lintel />
       <div className="flex min-h-0 flex-1">
-        <div className="w-[34px] border-line border-r bg-paper" />
+        {RAIL}
         <div className="flex-1 bg-[#797979]" />
       </div>
-      <div className="h-11 border-line border-t bg-paper" />
+      {SILL}
     </div>
   );
+}
+
+/** What stands around the stage waits so long for it, ms. */
+const PATIENCE_MS = 400;
+
+/** Whether the stage has shown something: what stands around it is rendered after that, since the board is looked at first. */
+function useFurnished(view: StageView | undefined): boolean {
+  const [isFurnished, setFurnished] = useState(false);
+  useEffect(() => {
+    if (!view || isFurnished) return;
+    let isHere = true;
+    const furnish = () => isHere && startTransition(() => setFurnished(true));
+    const timer = setTimeout(furnish, PATIENCE_MS);
+    void view.shown.then(furnish);
+    return () => {
+      isHere = false;
+      clearTimeout(timer);
+    };
+  }, [view, isFurnished]);
+  return isFurnished;
 }
 
 export function BoardPage() {
@@ -100,24 +124,32 @@ function OpenBoard({ desk }: { desk: Desk }) {
     },
   });
   useShown(desk, view);
+  const isFurnished = useFurnished(view);
 
   return (
     <main className="flex h-full flex-col">
-      {!isBare && <BoardLintel desk={desk} />}
+      {!isBare && (isFurnished ? <BoardLintel desk={desk} /> : <Lintel />)}
       <div className="relative flex min-h-0 flex-1">
-        {!isBare && (
-          <ValueRail
-            desk={desk}
-            surround={board.surround}
-            onSurround={(surround) => desk.session.patchBoard({ surround })}
-          />
-        )}
+        {!isBare &&
+          (isFurnished ? (
+            <ValueRail
+              desk={desk}
+              surround={board.surround}
+              onSurround={(surround) => desk.session.patchBoard({ surround })}
+            />
+          ) : (
+            RAIL
+          ))}
         <StageSurface desk={desk} surround={board.surround} onView={setView} />
-        <NoticeCard desk={desk} />
+        {isFurnished && <NoticeCard desk={desk} />}
       </div>
-      <GatherRoom desk={desk} />
+      {isFurnished && <GatherRoom desk={desk} />}
       <div className={isBare ? 'hidden' : 'contents'}>
-        <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />
+        {isFurnished ? (
+          <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />
+        ) : (
+          SILL
+        )}
       </div>
     </main>
   );

@@ -44,6 +44,14 @@ export function holdDesk(sync: Sync, id: string): () => void {
   };
 }
 
+/** Begins to open a board that a page will show soon. */
+export function openAhead(sync: Sync, id: string): void {
+  // What is wrong is said by the page.
+  desksOf(sync)
+    .take(id)
+    .catch(() => {});
+}
+
 /** Opens a board, or brings it to the front where it is open; tries again while the server is away. */
 export function useDesk(id: string): Opened {
   const sync = useSync();

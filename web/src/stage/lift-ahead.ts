@@ -79,7 +79,7 @@ export class LiftAhead {
     const how = { withBelow: true, isLoading: false };
     const lift = await paintLift(this.#paint, this.#feed.board, now, ids, how);
     this.forget();
-    if (this.#expected !== ids) {
+    if (!sameSet(this.#expected, ids)) {
       discardLift(lift);
       return;
     }

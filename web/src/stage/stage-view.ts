@@ -56,9 +56,15 @@ export class StageView {
   /** Shows the whole board through every change of size, until somebody moves the camera. */
   #isFitted: boolean;
   onFrame: ((report: FrameReport) => void) | undefined;
+  /** Resolves once a frame showed something that was painted. */
+  readonly shown: Promise<void>;
+  #tellShown = () => {};
 
   /** @param camera - where to look first; undefined shows the whole board */
   constructor(holder: HTMLElement, feed: SceneFeed, camera: Camera | undefined) {
+    this.shown = new Promise((resolve) => {
+      this.#tellShown = resolve;
+    });
     this.feed = feed;
     this.#holder = holder;
     this.#store = createStore<Look>(() => ({
@@ -269,6 +275,7 @@ export class StageView {
     const { isCurrent, isSharp, isComplete } = this.status;
     const state = isSharp ? 'sharp' : isComplete ? 'complete' : isCurrent ? 'current' : 'behind';
     if (this.#holder.dataset.stage !== state) this.#holder.dataset.stage = state;
+    if (isCurrent) this.#tellShown();
     this.onFrame?.(report);
   }
 }
