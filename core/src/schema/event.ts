@@ -8,7 +8,7 @@ export type ServerEvent =
   | { readonly kind: 'library' }
   /** The owner's settings altered. */
   | { readonly kind: 'settings' }
-  /** How far a long job is, 0..1, and what it works on: the picture, of those that tell of one. */
+  /** How far a long job is, 0..1, and what it works on (a picture); 1 when it ended, however it did. */
   | { readonly kind: 'progress'; readonly job: string; readonly of: string; readonly share: number }
   | { readonly kind: 'compare' };
 

@@ -16,7 +16,7 @@ import { leavePicture, runLevelsJob } from './make-levels.ts';
 import { runPreviewJob } from './make-preview.ts';
 import { runTilesJob } from './make-tiles.ts';
 import { runAtlasJob } from './pack-atlas.ts';
-import { progressOf, type TellProgress } from './progress.ts';
+import { type TellProgress, withProgress } from './progress.ts';
 import { createBoss, createQueue, LATER_S, sendOptions } from './queue.ts';
 import { takeUpLost } from './take-up-lost.ts';
 
@@ -65,7 +65,7 @@ async function main(): Promise<void> {
             hear(new TypeError(`a job of kind ${kind.name} makes no sense: ${kind.why()}`));
             continue;
           }
-          await run(payload, progressOf(knex, kind, payload)).catch(async (error) => {
+          await withProgress(knex, kind, payload, (tell) => run(payload, tell)).catch(async (error) => {
             if (job.retryCount >= job.retryLimit) await onGivenUp(payload);
             throw error;
           });

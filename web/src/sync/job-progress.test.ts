@@ -12,7 +12,7 @@ describe('progress of jobs', () => {
   const tell = (of: string, share: number) =>
     channel.post({ kind: 'event', event: { kind: 'progress', job: 'tiles', of, share } });
 
-  it('is known of each thing, and ends with the news of it', () => {
+  it('is known of each thing, and ends when it is said to', () => {
     const store = jobProgress(channel);
     tell('a', 0.2);
     tell('b', 0.5);
@@ -22,6 +22,8 @@ describe('progress of jobs', () => {
       ['b', 0.5],
     ]);
     channel.post({ kind: 'event', event: { kind: 'picture', picture: 'a' } });
+    expect(store.getState().get('a')).toBe(0.6);
+    tell('a', 1);
     expect([...store.getState()]).toEqual([['b', 0.5]]);
   });
 

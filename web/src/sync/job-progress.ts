@@ -1,7 +1,7 @@
 import { createStore, type Readable } from '../state/index.ts';
 import type { Channel } from './channel.ts';
 
-/** A job that told nothing for so long was ended, or is done. */
+/** A job that told nothing for so long has ended with its process. */
 const SILENT_MS = 15_000;
 
 /** How far long jobs of the server are, 0..1, by what they work on; gone with the job. */
@@ -16,9 +16,12 @@ export function jobProgress(channel: Channel): Readable<ReadonlyMap<string, numb
   channel.subscribe((message) => {
     if (message.kind !== 'event') return;
     const { event } = message;
-    if (event.kind === 'picture') end(event.picture);
     if (event.kind !== 'progress') return;
     const { of, share } = event;
+    if (share >= 1) {
+      end(of);
+      return;
+    }
     clearTimeout(timers.get(of));
     timers.set(
       of,

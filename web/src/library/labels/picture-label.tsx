@@ -134,8 +134,10 @@ export function PictureLabel({
         name={picture.name}
         onRename={(name) => patch({ name })}
       />
-      <p className="mb-3 truncate text-[13px] text-muted">
-        {picture.fileName} ·{' '}
+      <p className="mb-3 flex gap-2 whitespace-nowrap text-[13px] text-muted">
+        <span className="min-w-0 truncate" title={picture.fileName}>
+          {picture.fileName}
+        </span>
         <span className="figures">
           {picture.width} × {picture.height}&thinsp;px
         </span>
