@@ -113,6 +113,26 @@ describe('a burst of keys', () => {
     expect(await kept()).toEqual([]);
   });
 
+  it('waits as one change while the server is away, which is not asked at each of its presses', async () => {
+    let isAway = true;
+    const asked = serve((changes) => {
+      if (isAway) throw new TypeError('connection refused');
+      return accepted(changes);
+    });
+    start();
+    for (let width = 1; width <= 40; width += 1) {
+      await press(String(width), width);
+      await new Promise((resolve) => setTimeout(resolve, 10));
+    }
+    expect(asked.length).toBeLessThan(4);
+    // What was taken once stays as it is: there are as many as there were tries, not as there were presses.
+    expect((await kept()).length).toBeLessThanOrEqual(asked.length + 1);
+    isAway = false;
+    channel.post({ kind: 'event', event: { kind: 'hello', databaseId: 'd', build: 'b' } });
+    await vi.waitFor(async () => expect(await kept()).toEqual([]));
+    expect(asked.at(-1)!.at(-1)!.operations).toEqual([{ item: 'n', set: { width: 40 } }]);
+  });
+
   it('loses nothing, however presses and sending fall together', async () => {
     const told: number[] = [];
     serve(async (changes) => {

@@ -68,17 +68,18 @@ export class Sender {
     let hasNews = true;
     const unsubscribe = this.#channel.subscribe((message) => {
       const isBack = message.kind === 'event' && message.event.kind === 'hello';
+      if (isBack) this.#failures = 0;
       if (message.kind === 'outbox' || message.kind === 'file-settled' || isBack) {
         hasNews = true;
-        if (isBack) this.#failures = 0;
-        this.#wake?.();
+        // Without the server more to send is no reason to ask it sooner.
+        if (this.#failures === 0) this.#wake?.();
       }
     });
     signal.addEventListener('abort', () => this.#wake?.());
     while (!signal.aborted) {
       hasNews = false;
       const isMore = await this.#sendNext();
-      if (!isMore && !hasNews) await this.#sleep();
+      if (!isMore && (!hasNews || this.#failures > 0)) await this.#sleep();
     }
     unsubscribe();
   }
