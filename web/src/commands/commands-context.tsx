@@ -1,4 +1,4 @@
-import { createContext, type ReactNode, useContext, useEffect, useMemo, useRef } from 'react';
+import { createContext, type ReactNode, useContext, useLayoutEffect, useMemo, useRef } from 'react';
 import { useStore } from '../state/index.ts';
 import { type Place, Places } from './place.ts';
 import type { Registry } from './registry.ts';
@@ -27,7 +27,8 @@ export function usePlace<T>(place: Place<T>, context: T | undefined): void {
   const latest = useRef(context);
   latest.current = context;
   const isThere = context !== undefined;
-  useEffect(
+  // With the words that name the keys: a key that is pressed as soon as its word is seen does what it says.
+  useLayoutEffect(
     () => (isThere ? places.provide(place, () => latest.current as T) : undefined),
     [places, place, isThere],
   );

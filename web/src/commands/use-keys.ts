@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useLayoutEffect } from 'react';
 import { isInDialog, isTyping } from '../shell/index.ts';
 import type { Command } from './command.ts';
 import { useCommands } from './commands-context.tsx';
@@ -18,7 +18,7 @@ function isWorkingControl(event: KeyboardEvent): boolean {
 /** Makes every command that applies reachable by its keys; what is of the page comes before what is everywhere. */
 export function useKeys(keymap: Keymap): void {
   const { registry, places } = useCommands();
-  useEffect(() => {
+  useLayoutEffect(() => {
     /** The command whose key is down, and since when. */
     let down: { command: Command; sinceMs: number } | undefined;
     const commandFor = (event: KeyboardEvent): Command | undefined => {
