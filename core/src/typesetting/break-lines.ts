@@ -1,23 +1,63 @@
 /** Width of a piece of text. Widths are remembered by function: another font or size wants another function. */
 export type MeasureText = (piece: string) => number;
 
-/** A piece that no line end divides, and the white space after it, which may hang over the end of a line. */
-interface Unit {
-  readonly text: string;
-  readonly space: string;
-}
-
 /** Scripts that are written without spaces between words. */
 const UNSPACED = /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u;
-/** Such as may be broken between any two characters; the others only between words, which a dictionary knows. */
-const IDEOGRAPHS = /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}]/u;
-/** What must not begin a line, or end one. Source: Unicode Standard Annex #14, classes CL, CP, EX, NS and OP. */
-const NEVER_FIRST = /^[\p{Pe}\p{Pf}、。，．：；？！ーぁぃぅぇぉっゃゅょァィゥェォッャュョ々〻]/u;
-const NEVER_LAST = /[\p{Ps}\p{Pi}]$/u;
-const BY_DICTIONARY = /[\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u;
-/** Writing in which every code point is a character, as long as no mark joins it. */
-const PLAIN = /^[ -~\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{P}]*$/u;
-const MARK = /\p{M}/u;
+
+/** What a character is, as bits. */
+const ASKED = 1;
+/** It is one by itself, as long as no mark joins it. */
+const PLAIN = 2;
+const MARK = 4;
+/** Of a script that may be broken between any two characters. */
+const IDEOGRAPH = 8;
+/** Of one that may be broken only between words, which a dictionary knows. */
+const IN_DICTIONARY = 16;
+/** It must not begin a line, or end one. Source: Unicode Standard Annex #14, classes CL, CP, EX, NS and OP. */
+const NEVER_FIRST = 32;
+const NEVER_LAST = 64;
+
+const PATTERNS: readonly (readonly [number, RegExp])[] = [
+  [PLAIN, /[ -~\p{sc=Latin}\p{sc=Greek}\p{sc=Cyrillic}\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}\p{P}]/u],
+  [MARK, /\p{M}/u],
+  [IDEOGRAPH, /[\p{sc=Han}\p{sc=Hiragana}\p{sc=Katakana}]/u],
+  [IN_DICTIONARY, /[\p{sc=Thai}\p{sc=Lao}\p{sc=Khmer}\p{sc=Myanmar}]/u],
+  [NEVER_FIRST, /[\p{Pe}\p{Pf}、。，．：；？！ーぁぃぅぇぉっゃゅょァィゥェォッャュョ々〻]/u],
+  [NEVER_LAST, /[\p{Ps}\p{Pi}]/u],
+];
+/** By code point. A text has few different ones: asking each once is much quicker than searching all of it for each pattern. */
+const natures = new Uint8Array(0x11_0000);
+
+function natureAt(text: string, index: number): number {
+  const code = text.codePointAt(index)!;
+  if (natures[code] === 0) {
+    const character = String.fromCodePoint(code);
+    natures[code] = PATTERNS.reduce(
+      (bits, [bit, pattern]) => (pattern.test(character) ? bits | bit : bits),
+      ASKED,
+    );
+  }
+  return natures[code]!;
+}
+
+/** Half of a character beyond the first plane. */
+const isSurrogate = (unit: number): boolean => unit >= 0xd800 && unit <= 0xdfff;
+
+/** What all characters of a text are, what any of them is, and whether each is one unit of the text. */
+function naturesOf(text: string) {
+  let [all, any, isOfUnits] = [~0, 0, true];
+  for (let index = 0; index < text.length; index += 1) {
+    const unit = text.charCodeAt(index);
+    const nature = isSurrogate(unit) ? natureAt(text, index) : natures[unit] || natureAt(text, index);
+    all &= nature;
+    any |= nature;
+    if (isSurrogate(unit)) {
+      isOfUnits = false;
+      if (text.codePointAt(index)! > 0xffff) index += 1;
+    }
+  }
+  return { all, any, isOfUnits };
+}
 
 /** Words longer than this are never measured whole: their width is that of their characters. */
 const LONGEST_WORD = 60;
@@ -27,45 +67,28 @@ const MOST_REMEMBERED = 20_000;
 let graphemes: Intl.Segmenter | undefined;
 let words: Intl.Segmenter | undefined;
 
-const charactersOf = (text: string): string[] => {
-  if (PLAIN.test(text) && !MARK.test(text)) return Array.from(text);
+/** Writing of Western Europe: every unit is a character. */
+const SIMPLE = /^[ -~¡-ÿ]*$/;
+
+function charactersOf(text: string, known?: ReturnType<typeof naturesOf>): string[] {
+  if (SIMPLE.test(text)) return text.split('');
+  const { all, any, isOfUnits } = known ?? naturesOf(text);
+  if (all & PLAIN && !(any & MARK)) return isOfUnits ? text.split('') : Array.from(text);
   graphemes ??= new Intl.Segmenter('en', { granularity: 'grapheme' });
   return Array.from(graphemes.segment(text), ({ segment }) => segment);
-};
+}
 
 function wordsOf(text: string): string[] {
   words ??= new Intl.Segmenter('en', { granularity: 'word' });
   return Array.from(words.segment(text), ({ segment }) => segment);
 }
 
-interface Habit {
-  readonly isIdeograph: boolean;
-  readonly isNeverFirst: boolean;
-  readonly isNeverLast: boolean;
-}
-/** A text has few different characters; asking each once is much quicker than asking each time. */
-const habits = new Map<string, Habit>();
-
-function habitOf(character: string): Habit {
-  let habit = habits.get(character);
-  if (habit === undefined) {
-    habit = {
-      isIdeograph: IDEOGRAPHS.test(character),
-      isNeverFirst: NEVER_FIRST.test(character),
-      isNeverLast: NEVER_LAST.test(character),
-    };
-    if (habits.size >= MOST_REMEMBERED) habits.clear();
-    habits.set(character, habit);
-  }
-  return habit;
-}
-
 /** Ideographs and kana one by one; what stands between them whole. */
-function atIdeographs(text: string): string[] {
+function atIdeographs(characters: readonly string[]): string[] {
   const pieces: string[] = [];
   let isOpen = false;
-  for (const character of charactersOf(text)) {
-    const { isIdeograph } = habitOf(character);
+  for (const character of characters) {
+    const isIdeograph = (natureAt(character, 0) & IDEOGRAPH) !== 0;
     if (isOpen && !isIdeograph) pieces[pieces.length - 1] += character;
     else pieces.push(character);
     isOpen = !isIdeograph;
@@ -75,28 +98,22 @@ function atIdeographs(text: string): string[] {
 
 /** The places within a word of an unspaced script where a line may end. */
 function piecesOf(word: string): string[] {
-  const fine = BY_DICTIONARY.test(word) ? wordsOf(word).flatMap(atIdeographs) : atIdeographs(word);
+  const nature = naturesOf(word);
+  const fine =
+    nature.any & IN_DICTIONARY
+      ? wordsOf(word).flatMap((part) => atIdeographs(charactersOf(part)))
+      : atIdeographs(charactersOf(word, nature));
+  if (!(nature.any & (NEVER_FIRST | NEVER_LAST))) return fine;
   const pieces: string[] = [];
   for (const piece of fine) {
-    const last = pieces.length - 1;
+    const last = pieces.at(-1);
     const isBound =
-      last >= 0 && (habitOf(piece.slice(0, 1)).isNeverFirst || habitOf(pieces[last]!.slice(-1)).isNeverLast);
-    if (isBound && pieces[last]!.length < LONGEST_WORD) pieces[last] += piece;
+      last !== undefined &&
+      (natureAt(piece, 0) & NEVER_FIRST || natureAt(last, last.length - 1) & NEVER_LAST) !== 0;
+    if (isBound && last.length < LONGEST_WORD) pieces[pieces.length - 1] += piece;
     else pieces.push(piece);
   }
   return pieces;
-}
-
-function* unitsOf(paragraph: string): Generator<Unit> {
-  for (const [, text = '', space = ''] of paragraph.matchAll(/(\S*)(\s*)/g)) {
-    if (!UNSPACED.test(text)) {
-      if (text !== '' || space !== '') yield { text, space };
-      continue;
-    }
-    const pieces = piecesOf(text);
-    for (const [index, piece] of pieces.entries())
-      yield { text: piece, space: index === pieces.length - 1 ? space : '' };
-  }
 }
 
 const remembered = new WeakMap<MeasureText, Map<string, number>>();
@@ -156,12 +173,15 @@ class Lines {
 export function breakLines(text: string, width: number, measure: MeasureText): string[] {
   const widthOf = remembering(measure);
   const lines = new Lines(width);
+  const place = (word: string) => {
+    const whole = word.length > LONGEST_WORD ? Number.POSITIVE_INFINITY : widthOf(word);
+    if (whole <= width) lines.add(word, whole);
+    else for (const character of charactersOf(word)) lines.add(character, widthOf(character));
+  };
   for (const paragraph of text.split('\n')) {
-    for (const { text: word, space } of unitsOf(paragraph)) {
-      const isLong = word.length > LONGEST_WORD;
-      const whole = isLong ? Number.POSITIVE_INFINITY : widthOf(word);
-      if (whole <= width) lines.add(word, whole);
-      else for (const character of charactersOf(word)) lines.add(character, widthOf(character));
+    for (const [, word = '', space = ''] of paragraph.matchAll(/(\S*)(\s*)/g)) {
+      if (UNSPACED.test(word)) for (const piece of piecesOf(word)) place(piece);
+      else if (word !== '' || space !== '') place(word);
       if (space !== '') lines.space(space, space.length * widthOf(' '));
     }
     lines.end();
