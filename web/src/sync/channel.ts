@@ -13,6 +13,7 @@ export type WindowMessage =
   | { kind: 'patch-settled'; id: string; path: string; isTaken: boolean }
   | { kind: 'outcomes'; board: string; outcomes: readonly ChangeOutcome[] }
   | { kind: 'event'; event: ServerEvent }
+  /** A file waits to be sent; an empty id: some do that were refused before. */
   | { kind: 'file-kept'; picture: string }
   | { kind: 'file-settled'; picture: string }
   | { kind: 'uploads'; progress: UploadProgress }

@@ -4,6 +4,7 @@ import { withStorableText } from '@miradero/core/text';
 import { type BrowserDatabase, DURABLE, type WaitingFile } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 import { databaseHeaders, type ReachTrouble, reachTroubleOf } from './http.ts';
+import { WaitingFiles } from './waiting-files.ts';
 
 const AT_ONCE = 2;
 const RETRY_MS = [500, 1_000, 2_000, 4_000];
@@ -60,6 +61,7 @@ function sendFile(
 export class Uploads {
   readonly #database: BrowserDatabase;
   readonly #channel: Channel;
+  readonly #waiting: WaitingFiles;
   readonly #sending = new Map<string, number>();
   readonly #sizes = new Map<string, number>();
   readonly #done = new Set<string>();
@@ -77,6 +79,7 @@ export class Uploads {
   constructor(database: BrowserDatabase, channel: Channel) {
     this.#database = database;
     this.#channel = channel;
+    this.#waiting = new WaitingFiles(database);
   }
 
   /** Sends until `signal` ends it. */
@@ -94,6 +97,8 @@ export class Uploads {
         this.#failures = 0;
         this.#stir();
       }
+      if (message.kind === 'file-kept' && message.picture !== '') this.#waiting.add(message.picture);
+      else if (message.kind === 'file-kept' || isBack) this.#waiting.forget();
       if (message.kind === 'file-kept' || isBack) this.#stir();
     });
     signal.addEventListener('abort', () => this.#stir());
@@ -126,21 +131,10 @@ export class Uploads {
   }
 
   async #nextFiles(): Promise<WaitingFile[]> {
-    const next: WaitingFile[] = [];
-    if (this.#isStopped) return next;
-    let cursor = await this.#database.transaction('files').store.openCursor();
-    let isAnyWaiting = false;
-    while (cursor) {
-      const file = cursor.value;
-      if (file.refusal === undefined) {
-        isAnyWaiting = true;
-        this.#sizes.set(file.id, file.bytes.size);
-        const isFree = !this.#sending.has(file.id) && this.#sending.size + next.length < AT_ONCE;
-        if (isFree) next.push(file);
-      }
-      cursor = await cursor.continue();
-    }
-    if (!isAnyWaiting) {
+    if (this.#isStopped) return [];
+    const next = await this.#waiting.next(AT_ONCE - this.#sending.size, (id) => !this.#sending.has(id));
+    for (const [id, bytes] of this.#waiting.sizes) this.#sizes.set(id, bytes);
+    if (this.#waiting.sizes.size === 0) {
       this.#sizes.clear();
       this.#done.clear();
     }
@@ -215,6 +209,7 @@ export class Uploads {
       }
     }
     await transaction.done;
+    this.#waiting.drop(file.id);
     for (const { id, path } of settled)
       this.#channel.post({ kind: 'patch-settled', id, path, isTaken: false });
     this.#channel.post({ kind: 'file-settled', picture: file.id });
