@@ -130,16 +130,7 @@ async function benchOpening(
 }
 
 async function benchChanges(browser: Browser, address: string, board: string): Promise<void> {
-  const { p95, rate } = await sustained(address, board, 50, 6);
-  report(
-    'change until durable, 50 a second for 6 s: p95',
-    `${ms(p95)} at ${rate.toFixed(0)}/s`,
-    '',
-    '≤ 100 ms',
-    p95 <= 100 && rate >= 45,
-  );
-  const settle = await median(3, () => settleAll(address, board, 5000));
-  report('5,000 items settled by one change', ms(settle), '', '≤ 500 ms', settle <= 500);
+  // First: what follows heaps all of it on one place, where a nudge has thousands to paint.
   const page = await openSharp(browser, address, board);
   await page.mouse.click(640, 400);
   const { screen, saved } = await nudges(page, 40);
@@ -152,6 +143,16 @@ async function benchChanges(browser: Browser, address: string, board: string): P
   );
   report('nudge by key until the mark says saved: p95', ms(saved), '', '≤ 100 ms', saved <= 100);
   await page.context().close();
+  const { p95, rate } = await sustained(address, board, 50, 6);
+  report(
+    'change until durable, 50 a second for 6 s: p95',
+    `${ms(p95)} at ${rate.toFixed(0)}/s`,
+    '',
+    '≤ 100 ms',
+    p95 <= 100 && rate >= 45,
+  );
+  const settle = await median(3, () => settleAll(address, board, 5000));
+  report('5,000 items settled by one change', ms(settle), '', '≤ 500 ms', settle <= 500);
 }
 
 /** Files of one run; the goal speaks of a hundred, and rendering those alone takes minutes. */
