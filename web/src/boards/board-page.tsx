@@ -5,7 +5,7 @@ import { useLocation, useNavigate, useParams } from 'react-router';
 import { type Shown, usePlace } from '../commands/index.ts';
 import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
-import { PerchButton } from '../perch/index.ts';
+import { PerchButton, usePerchKey } from '../perch/index.ts';
 import { BoardTabs, CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
@@ -111,7 +111,9 @@ function OpenBoard({ desk }: { desk: Desk }) {
   }, [board.name, board.id]);
 
   const navigate = useNavigate();
+  // Every key is there with the stage, whatever of the words that name them is not yet.
   usePlace(BOARD, desk);
+  usePerchKey(desk);
   usePlace(BOARD_TAB, {
     close() {
       openBoards.close(board.id);
@@ -143,7 +145,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
         <StageSurface desk={desk} surround={board.surround} onView={setView} />
         {isFurnished && <NoticeCard desk={desk} />}
       </div>
-      {isFurnished && <GatherRoom desk={desk} />}
+      <GatherRoom desk={desk} />
       <div className={isBare ? 'hidden' : 'contents'}>
         {isFurnished ? (
           <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />

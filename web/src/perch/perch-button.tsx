@@ -6,11 +6,14 @@ import { PERCHABLE } from './commands.ts';
 import { perch } from './open-perch.ts';
 import { PerchSurface } from './perch-surface.tsx';
 
+/** Lets the key of the perch open it with this board, and close it. */
+export const usePerchKey = (desk: Desk): void =>
+  usePlace(PERCHABLE, { toggle: () => void perch.toggle(desk) });
+
 /** Opens the perch with this board, and closes it. */
 export function PerchButton({ desk }: { desk: Desk }) {
   const isShown = useStore(perch.store, (shown) => shown.desk === desk);
   const key = useKeyWords()('perch');
-  usePlace(PERCHABLE, { toggle: () => void perch.toggle(desk) });
   return (
     <button
       type="button"
