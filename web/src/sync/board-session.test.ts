@@ -116,6 +116,17 @@ describe('undo', () => {
     expect(session.items.get('b')?.width).toBe(240);
   });
 
+  it('has nothing of a burst that was refused as the one change that it had become', async () => {
+    server.intercept = (method, path) =>
+      method === 'POST' && path.endsWith('/changes') ? problem(400, 'malformed') : undefined;
+    const burst = newGesture();
+    for (const width of [250, 260, 270]) session.commit([{ item: 'a', set: { width } }], burst, true);
+    await vi.waitFor(async () => expect(await sync.outbox.changesOf(BOARD)).toHaveLength(1));
+    sync.send();
+    await vi.waitFor(() => expect(session.items.get('a')?.width).toBe(240));
+    expect(sync.steps.store.getState().undo).toBeUndefined();
+  });
+
   it('has nothing of a change that was refused', async () => {
     server.intercept = (method, path) =>
       method === 'POST' && path.endsWith('/changes') ? problem(400, 'malformed') : undefined;

@@ -51,6 +51,8 @@ export class BoardSession {
   #unsubscribe: () => void = () => {};
   #isFetching = false;
   #isNewer = false;
+  /** Ids of changes that were joined into another one, by its id: what becomes of it becomes of them. */
+  readonly #joined = new Map<string, string[]>();
   /** What is held as confirmed may be wrong. */
   #isAdrift = false;
   #standing: readonly Item[] | undefined;
@@ -224,6 +226,7 @@ export class BoardSession {
         this.#tell(this.#replica.add(message.change));
         break;
       case 'joined':
+        this.#joined.set(message.into.id, [...(this.#joined.get(message.into.id) ?? []), message.gone]);
         // Told too late: it was sent by another window, and counted here as it was before.
         if (!this.#replica.join(message.into, message.gone)) {
           this.#isAdrift = true;
@@ -237,6 +240,7 @@ export class BoardSession {
         for (const outcome of message.outcomes) {
           if ('refused' in outcome) this.#drop(outcome.id);
           else this.#tell(this.#replica.acknowledge(outcome.id, outcome.revision));
+          this.#joined.delete(outcome.id);
         }
         this.#catchUp();
         break;
@@ -271,7 +275,8 @@ export class BoardSession {
 
   /** A refused change goes from the screen and from the steps: there is nothing left of it to take back. */
   #drop(changeId: string): void {
-    this.#sync.steps.forget((act) => withoutChange(act, changeId));
+    for (const id of [changeId, ...(this.#joined.get(changeId) ?? [])])
+      this.#sync.steps.forget((act) => withoutChange(act, id));
     this.#tell(this.#replica.refuse(changeId));
   }
 

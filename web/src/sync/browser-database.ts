@@ -29,6 +29,9 @@ export type OutboxEntry =
       onlyNew?: true;
     };
 
+/** A change among what is to be sent. */
+export type ChangeEntry = Extract<OutboxEntry, { kind: 'change' }>;
+
 /** A picture whose bytes this browser keeps until the server has them. */
 export interface WaitingFile {
   id: string;

@@ -1,11 +1,9 @@
 import { joinChanges } from '@miradero/core/board';
 import { CHANGE_LIMITS } from '@miradero/core/schema';
-import type { OutboxEntry } from './browser-database.ts';
-
-type Kept = Extract<OutboxEntry, { kind: 'change' }>;
+import type { ChangeEntry, OutboxEntry } from './browser-database.ts';
 
 /** Two entries in a row as one: changes of one burst of which nothing was sent. @returns undefined where they stay two */
-export function joinEntries(first: OutboxEntry | undefined, next: OutboxEntry): Kept | undefined {
+export function joinEntries(first: OutboxEntry | undefined, next: OutboxEntry): ChangeEntry | undefined {
   if (first?.kind !== 'change' || next.kind !== 'change' || first.isTaken) return undefined;
   if (next.burst === undefined || first.burst !== next.burst || first.board !== next.board) return undefined;
   const change = joinChanges(first.change, next.change);

@@ -1,7 +1,7 @@
 import type { Change } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
 import { createStore, type Readable } from '../state/index.ts';
-import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
+import { type BrowserDatabase, type ChangeEntry, DURABLE, type OutboxEntry } from './browser-database.ts';
 import type { Channel } from './channel.ts';
 import { joinEntries } from './join-entries.ts';
 
@@ -22,8 +22,6 @@ interface Waiting {
   readonly entry: OutboxEntry;
   readonly onKept: () => void;
 }
-
-type Kept = Extract<OutboxEntry, { kind: 'change' }>;
 
 /** A change that is now a part of another one. */
 interface Joined {
@@ -101,26 +99,19 @@ export class Outbox {
   async #keep(entries: readonly OutboxEntry[]): Promise<Joined[]> {
     const { store, done } = this.#database.transaction('outbox', 'readwrite', DURABLE);
     const joined: Joined[] = [];
-    const writes: Promise<unknown>[] = [done];
     // Only the last one can take up what follows it.
     const isBurst = entries[0]?.kind === 'change' && entries[0].burst !== undefined;
-    let last = isBurst ? (await store.openCursor(null, 'prev'))?.value : undefined;
-    let isNew = false;
-    const write = () => last && writes.push(isNew ? store.add(last) : store.put(last));
-    let isAltered = false;
+    const last = isBurst ? (await store.openCursor(null, 'prev'))?.value : undefined;
+    const kept: OutboxEntry[] = last ? [last] : [];
     for (const entry of entries) {
-      const both = joinEntries(last, entry);
+      const both = joinEntries(kept.at(-1), entry);
       if (both) {
-        joined.push({ board: both.board, into: both.change, gone: (entry as Kept).change.id });
-        last = both;
-        isAltered = true;
-        continue;
-      }
-      if (isAltered) write();
-      [last, isNew, isAltered] = [entry, true, true];
+        kept[kept.length - 1] = both;
+        joined.push({ board: both.board, into: both.change, gone: (entry as ChangeEntry).change.id });
+      } else kept.push(entry);
     }
-    if (isAltered) write();
-    await Promise.all(writes);
+    if (kept[0] === last) kept.shift();
+    await Promise.all([...kept.map((entry) => store.put(entry)), done]);
     return joined;
   }
 

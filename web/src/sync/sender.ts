@@ -12,7 +12,6 @@ const BATCH_BYTES = CHANGE_LIMITS.bytes / 2;
 const PAGE = 400;
 /** Something at which the server failed so often is set aside, so that what was made after it goes on. */
 const MOST_FAILURES = 3;
-/** Asked when the server failed at something, to tell that apart from a server that fails at everything. */
 
 type Kept<K extends OutboxEntry['kind']> = Extract<OutboxEntry, { kind: K }> & { seq: number };
 
