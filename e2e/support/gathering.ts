@@ -14,10 +14,16 @@ export async function picturesOf(address: string, query: string): Promise<Pictur
 export const placementsOf = async (board: TestBoard) =>
   (await board.standing()).filter((item): item is Placement => item.kind === 'placement');
 
-/** The picture of the only placement on a board. */
+/**
+ * The picture of the only placement on a board, once the server has it: a placement may be there before the
+ * file that it shows has been sent.
+ */
 export async function onlyPicture(address: string, board: TestBoard): Promise<Picture> {
   const [placement, ...others] = await placementsOf(board);
   expect(others).toEqual([]);
+  await expect
+    .poll(async () => (await picturesOf(address, `ids=${placement!.picture}`)).length, { timeout: 20_000 })
+    .toBe(1);
   return (await picturesOf(address, `ids=${placement!.picture}`))[0]!;
 }
 
