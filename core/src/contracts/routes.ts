@@ -161,6 +161,10 @@ export const PICTURE_ROUTES = {
     answer: typed<{ pictures: readonly Picture[] }>(objectOf({ pictures: listOf(answer.picture) })),
     problems: ['picture-missing'],
   },
+  'GET /api/landing': {
+    ...{ summary: 'How many pictures lie on the landing', whoMay: 'owner' },
+    answer: typed<{ count: number }>(objectOf({ count: answer.count })),
+  },
   'POST /api/pictures': {
     ...{ summary: 'Take in files', whoMay: 'owner', status: 201 },
     form: {

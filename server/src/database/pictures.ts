@@ -177,17 +177,30 @@ export async function listOnlyFor(knex: Knex, owner: string, board: string): Pro
   return rows.map(pictureOf);
 }
 
-/** What came in, stands nowhere and was not sorted: nobody said yet what it is for. Newest first. */
-export async function listLanding(knex: Knex, owner: string, limit: number): Promise<Picture[]> {
+/** Those that came in, stand nowhere and were not sorted: nobody said yet what they are for. */
+function onLanding<Q extends Knex.QueryBuilder>(query: Q, knex: Knex): Q {
   const standing = knex('board_items as i')
     .join('boards as b', 'b.id', 'i.board')
     .whereRaw('i.picture = p.id')
     .andWhere({ 'i.removed': false });
-  const rows = await selectWithoutMeasures(knex, owner)
+  return query
     .andWhere({ 'p.is_put_away': false, 'p.parts': '{}', 'p.tags': '{}' })
     .whereNull('p.pile')
     .whereRaw("p.purposes = '[]'")
-    .whereNotExists(standing)
+    .whereNotExists(standing) as Q;
+}
+
+/** How many pictures nobody has placed or sorted. */
+export async function countLanding(knex: Knex, owner: string): Promise<number> {
+  const [row] = await onLanding(knex('pictures as p').where({ 'p.owner': owner }), knex).count({
+    count: '*',
+  });
+  return Number(row?.count ?? 0);
+}
+
+/** They, newest first. */
+export async function listLanding(knex: Knex, owner: string, limit: number): Promise<Picture[]> {
+  const rows = await onLanding(selectWithoutMeasures(knex, owner), knex)
     .orderBy([{ column: 'p.added_at', order: 'desc' }, { column: 'p.id' }])
     .limit(limit);
   return rows.map(pictureOf);

@@ -87,7 +87,10 @@ export function createApp(parts: Parts): {
   mountRoutes(router, routes, asker, settings.checksAnswers);
   app.use(router);
   app.use('/api', answerNotFound);
-  if (settings.webFolder) app.use(webFiles(settings.webFolder));
+  if (settings.webFolder) {
+    // Built anew under a running server: whoever opens a page from now on has the new one.
+    app.use(webFiles(settings.webFolder, (build) => Object.assign(session, { build })));
+  }
   app.use(answerNotFound);
   app.use(answerProblems);
   return {

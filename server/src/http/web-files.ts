@@ -62,8 +62,12 @@ function assetsIn(folder: string): RequestHandler {
   };
 }
 
-/** The built interface: hashed files for ever, and the one page for every other address. */
-export function webFiles(folder: string): Router {
+/**
+ * The built interface: hashed files for ever, and the one page for every other address.
+ *
+ * @param onServed - told which build a page that was just asked for is of
+ */
+export function webFiles(folder: string, onServed: (build: string) => void): Router {
   const router = Router();
   router.use(
     '/assets',
@@ -74,9 +78,11 @@ export function webFiles(folder: string): Router {
   router.get('/{*path}', async (request, response) => {
     // Read anew each time: after a new build it names other files.
     const page = await readFile(join(folder, 'index.html'), 'utf8');
+    const build = digestOf(page);
+    onServed(build);
     const html = withPreloads(page, await preloadsIn(folder), request.path)
       .replaceAll('__NONCE__', response.locals.nonce)
-      .replaceAll('__BUILD__', digestOf(page));
+      .replaceAll('__BUILD__', build);
     response.set('Cache-Control', 'no-store').type('html').send(html);
   });
   return router;

@@ -10,6 +10,7 @@ import { notifyNews } from '../database/notify.ts';
 import { findStory, recordLook } from '../database/picture-story.ts';
 import { findTiles } from '../database/picture-tiles.ts';
 import {
+  countLanding,
   findPicture,
   findPicturesById,
   findPicturesOfBoard,
@@ -138,6 +139,8 @@ export function pictureRoutes(means: Omit<Intake, 'owner'>): Route[] {
       const last = after === undefined ? undefined : pictureIdFrom(after);
       return { pictures: await listPictures(knex, owner, limit, last) };
     },
+
+    'GET /api/landing': async ({ owner }) => ({ count: await countLanding(knex, owner) }),
 
     'GET /api/pictures/:id': async ({ owner, parameters: { id } }) => ({
       picture: await pictureOf(knex, owner, id),

@@ -6,7 +6,7 @@ import { type Shown, usePlace } from '../commands/index.ts';
 import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { PerchButton, usePerchKey } from '../perch/index.ts';
-import { BoardTabs, CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
+import { CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
 import { BOARD_TAB } from './commands.ts';
@@ -84,19 +84,28 @@ function BoardLintel({ desk }: { desk: Desk }) {
   const { id, name } = useStore(desk.session.store, ({ board }) => board);
   const { pictures, troubles } = useCensus(desk);
   return (
-    <Lintel troubles={troubles} status={<GatherLine desk={desk} />}>
-      <h1 className="sr-only">{name}</h1>
-      <EditableName
-        label="Name of the board"
-        name={name}
-        onRename={(to) => desk.session.patchBoard({ name: to })}
-      />
-      <span className="whitespace-nowrap font-serif text-[15px] text-muted italic max-md:hidden">
-        {pictures === 1 ? '1 picture' : `${pictures} pictures`}
-      </span>
-      <CloseTab id={id} name={name} isCurrent />
-      <BoardTabs current={id} />
-    </Lintel>
+    <Lintel
+      troubles={troubles}
+      status={<GatherLine desk={desk} />}
+      front={{
+        id,
+        tab: (
+          <span className="flex min-w-0 items-center border-verdigris border-b-2">
+            <h1 className="sr-only">{name}</h1>
+            <EditableName
+              label="Name of the board"
+              className="mx-0 text-[16px]"
+              name={name}
+              onRename={(to) => desk.session.patchBoard({ name: to })}
+            />
+            <span className="shrink-0 whitespace-nowrap pl-1 font-serif text-[14px] text-muted italic max-lg:hidden">
+              {pictures === 1 ? '1 picture' : `${pictures} pictures`}
+            </span>
+            <CloseTab id={id} name={name} isCurrent />
+          </span>
+        ),
+      }}
+    />
   );
 }
 

@@ -3,17 +3,16 @@ import { cutText } from '@miradero/core/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import { FINDS, usePlace } from '../commands/index.ts';
-import { GatherLine, GatherRoom, LandingLink } from '../gather/index.ts';
+import { GatherLine, GatherRoom } from '../gather/index.ts';
 import {
   askAgain,
   BOARDS,
-  BoardTabs,
-  LibraryLinks,
   Lintel,
   openBoards,
   useBoards,
+  useSearchSteps,
   useSync,
   useTheme,
 } from '../shell/index.ts';
@@ -37,6 +36,8 @@ function arranged(boards: readonly Board[], words: string, order: Order): Board[
     order === 'name' ? byName.compare(a.name, b.name) : b.changedAt.localeCompare(a.changedAt),
   );
 }
+
+const parametersOf = (find: string) => new URLSearchParams(find === '' ? {} : { find });
 
 function OrderChoice({ order, onOrder }: { order: Order; onOrder: (order: Order) => void }) {
   return (
@@ -160,10 +161,11 @@ export function BoardsPage() {
   const justPutAway = parameters.get('put-away');
   const forgetPutAway = useCallback(() => setParameters({}, { replace: true }), [setParameters]);
   const { actions, trouble } = useBoardActions((id) => setParameters({ 'put-away': id }));
-  const [words, setWords] = useState('');
+  const search = useSearchSteps(setParameters);
+  const words = parameters.get('find') ?? '';
   const [order, setOrder] = useState(keptOrder);
-  const search = useRef<HTMLInputElement>(null);
-  usePlace(FINDS, { find: () => search.current?.focus() });
+  const field = useRef<HTMLInputElement>(null);
+  usePlace(FINDS, { find: () => field.current?.focus() });
   useEffect(() => {
     document.title = 'Boards · Miradero';
   }, []);
@@ -179,15 +181,7 @@ export function BoardsPage() {
   );
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <span className="font-serif text-[16px]">Boards</span>
-        <LibraryLinks />
-        <LandingLink />
-        <Link to="/settings" className="font-serif text-[15px] text-muted hover:text-ink">
-          Settings
-        </Link>
-        <BoardTabs />
-      </Lintel>
+      <Lintel status={<GatherLine />} />
       <GatherRoom />
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto max-w-6xl px-6 py-9">
@@ -201,13 +195,13 @@ export function BoardsPage() {
               }}
             />
             <input
-              ref={search}
+              ref={field}
               type="search"
               aria-label="Find a board by its name"
               placeholder="Find a board"
               className="w-44 border-line border-b bg-transparent px-1 py-1 placeholder:text-muted"
               value={words}
-              onChange={(event) => setWords(event.target.value)}
+              onChange={(event) => search(parametersOf(event.target.value), true)}
             />
             <span className="flex-1" />
             <NewBoard />

@@ -3,6 +3,5 @@ export { GatherRoom } from './gather-room.tsx';
 export { GatherWords } from './gather-words.tsx';
 export { type Aim, gatheringOf } from './keeping/gathering.ts';
 export { placeOnBoard } from './keeping/place-on-board.ts';
-export { LandingLink } from './landing-link.tsx';
 export { loadSheets } from './lazy-sheets.ts';
 export { listenForIncoming, OWN_DRAG } from './use-incoming.ts';

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
-import { BoardTabs, Lintel, useSync, useTheme } from '../shell/index.ts';
+import { Lintel, useSync, useTheme } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import { bookmarkFor, newClipKey } from './bookmark.ts';
 
@@ -33,10 +33,7 @@ export function SettingsPage() {
   }, []);
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <span className="font-serif text-[16px]">Settings</span>
-        <BoardTabs />
-      </Lintel>
+      <Lintel status={<GatherLine />} />
       <GatherRoom />
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto max-w-2xl px-6 py-9">

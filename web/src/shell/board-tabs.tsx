@@ -1,31 +1,59 @@
+import type { Board } from '@miradero/core/schema';
 import { X } from 'lucide-react';
+import type { ReactNode } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { FittingRow } from './fitting-row.tsx';
 import { openBoards, useOpenBoards } from './open-boards.ts';
 import { useBoards } from './use-boards.ts';
 
-/** The other boards that stand open, beside the one in front. */
-export function BoardTabs({ current }: { current?: string }) {
+/** The boards that stand open, in the order in which they were opened; without such as are gone or put away. */
+export function useTabs(front?: string): { ids: readonly string[]; boards: readonly Board[] } {
   const ids = useOpenBoards();
   // As a rule one board stands open: nothing has to be known of others.
-  const { data: boards } = useBoards({ enabled: ids.some((id) => id !== current) });
-  const others = ids.flatMap((id) =>
-    id === current ? [] : (boards?.find((board) => board.id === id && !board.putAway) ?? []),
-  );
-  if (others.length === 0) return null;
-  return (
-    <nav aria-label="Open boards" className="flex min-w-0 items-center gap-1 overflow-hidden max-md:hidden">
-      {others.map(({ id, name }) => (
-        <span key={id} className="tab group flex min-w-0 items-center">
+  const { data: known } = useBoards({ enabled: ids.some((id) => id !== front) });
+  const boards = ids.flatMap((id) => known?.find((board) => board.id === id && !board.putAway) ?? []);
+  return { ids, boards };
+}
+
+/** The boards that stand open; the one in front, if there is one, in its place among them. */
+export function BoardTabs({ front }: { front: { id: string; tab: ReactNode } | undefined }) {
+  const { ids, boards } = useTabs(front?.id);
+  const named = new Map(boards.map((board) => [board.id, board.name]));
+  const shown = ids.filter((id) => id === front?.id || named.has(id));
+  // It stands among them as soon as it is noted that it is open.
+  if (front && !shown.includes(front.id)) shown.push(front.id);
+  const items = shown.map((id) => ({
+    id,
+    node:
+      id === front?.id ? (
+        front.tab
+      ) : (
+        <span className="tab flex min-w-0 items-center max-md:hidden">
           <Link
             to={`/boards/${id}`}
-            className="max-w-40 truncate px-2 py-1 font-serif text-[15px] text-muted hover:text-ink"
+            className="max-w-40 truncate px-1.5 py-1 font-serif text-[15px] text-muted hover:text-ink"
           >
-            {name}
+            {named.get(id)}
           </Link>
-          <CloseTab id={id} name={name} />
+          <CloseTab id={id} name={named.get(id)!} />
         </span>
-      ))}
-    </nav>
+      ),
+  }));
+  if (items.length === 0) return <span className="flex-1" />;
+  return (
+    <>
+      <span className={`h-4 w-px shrink-0 bg-line ${front ? '' : 'max-md:hidden'}`} aria-hidden />
+      <nav aria-label="Open boards" className="flex min-w-0 flex-1">
+        <FittingRow
+          items={items}
+          {...(front ? { kept: front.id } : {})}
+          moreWords={(count) => `${count} more`}
+          label="More open boards"
+          className="gap-1"
+          side="bottom"
+        />
+      </nav>
+    </>
   );
 }
 

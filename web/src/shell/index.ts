@@ -1,8 +1,8 @@
-export * from './board-tabs.tsx';
+export { CloseTab } from './board-tabs.tsx';
 export * from './copy-choices.tsx';
 export * from './editable-name.tsx';
 export * from './editable-text.tsx';
-export * from './library-links.tsx';
+export * from './fitting-row.tsx';
 export * from './lintel.tsx';
 export * from './message.tsx';
 export * from './news.ts';
@@ -16,4 +16,5 @@ export type { Trouble } from './trouble-tongue.tsx';
 export * from './typing.ts';
 export * from './use-boards.ts';
 export * from './use-job-progress.ts';
+export * from './use-search-steps.ts';
 export * from './use-subjects.ts';

@@ -7,9 +7,13 @@ export const SUBJECTS = ['subjects'] as const;
 export const LIBRARY = ['library'] as const;
 export const COVERAGE = ['coverage'] as const;
 export const LANDING = ['landing'] as const;
+/** How much lies there. */
+export const LANDING_COUNT = ['landing-count'] as const;
 
 /** News of many pictures come together; one question answers them. */
 const GATHER_MS = 150;
+/** A figure at the edge of every page may come later: changes of a board are told at every key. */
+const FIGURE_MS = 1_200;
 
 const LIBRARY_EVENTS: readonly ServerEvent['kind'][] = ['library', 'picture', 'hello', 'compare'];
 
@@ -18,6 +22,7 @@ const TOLD: readonly {
   readonly key: QueryKey;
   readonly events: readonly ServerEvent['kind'][];
   readonly afterChanges?: true;
+  readonly restMs?: number;
 }[] = [
   // Not at every change: a board's facts are told when the hand rests.
   { key: BOARDS, events: ['board-facts', 'hello', 'compare'] },
@@ -25,6 +30,14 @@ const TOLD: readonly {
   { key: LIBRARY, events: LIBRARY_EVENTS },
   { key: COVERAGE, events: LIBRARY_EVENTS },
   { key: LANDING, events: ['picture', 'board', 'hello', 'compare'], afterChanges: true },
+  {
+    ...{
+      key: LANDING_COUNT,
+      events: ['library', 'picture', 'board', 'hello', 'compare'],
+      afterChanges: true,
+    },
+    restMs: FIGURE_MS,
+  },
 ];
 
 /**
@@ -55,20 +68,20 @@ const isToldBy = (message: WindowMessage, { events, afterChanges }: (typeof TOLD
  * @returns a function that ends it
  */
 export function hearNews(queries: QueryClient, channel: Channel): () => void {
-  const told = new Set<QueryKey>();
-  let timer: ReturnType<typeof setTimeout> | undefined;
+  const timers = new Map<QueryKey, ReturnType<typeof setTimeout>>();
   const end = channel.subscribe((message) => {
-    const keys = TOLD.filter((one) => isToldBy(message, one)).map(({ key }) => key);
-    if (keys.length === 0) return;
-    for (const key of keys) told.add(key);
-    timer ??= setTimeout(() => {
-      timer = undefined;
-      for (const key of told) askAgain(queries, key);
-      told.clear();
-    }, GATHER_MS);
+    for (const one of TOLD) {
+      const { key, restMs = GATHER_MS } = one;
+      if (timers.has(key) || !isToldBy(message, one)) continue;
+      const ask = () => {
+        timers.delete(key);
+        askAgain(queries, key);
+      };
+      timers.set(key, setTimeout(ask, restMs));
+    }
   });
   return () => {
-    clearTimeout(timer);
+    for (const timer of timers.values()) clearTimeout(timer);
     end();
   };
 }

@@ -3,17 +3,8 @@ import { rankedByDetail } from '@miradero/core/subject';
 import { type FormEvent, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { type Shown, usePlace } from '../commands/index.ts';
+import { type Aim, GatherLine, GatherRoom, GatherWords, gatheringOf, OWN_DRAG } from '../gather/index.ts';
 import {
-  type Aim,
-  GatherLine,
-  GatherRoom,
-  GatherWords,
-  gatheringOf,
-  LandingLink,
-  OWN_DRAG,
-} from '../gather/index.ts';
-import {
-  BoardTabs,
   EditableName,
   Lintel,
   Thumb,
@@ -275,14 +266,8 @@ export function SubjectsPage() {
   };
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <h1 className="font-serif text-[16px]">Subjects</h1>
-        <Link to="/library" className="font-serif text-[15px] text-muted hover:text-ink">
-          Library
-        </Link>
-        <LandingLink />
-        <BoardTabs />
-      </Lintel>
+      <Lintel status={<GatherLine />} />
+      <h1 className="sr-only">Subjects</h1>
       <GatherRoom />
       {aim && <AimLine aim={aim} onEnd={() => gathering.aimAt(undefined)} />}
       {notice && (

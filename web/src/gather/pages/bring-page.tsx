@@ -34,9 +34,8 @@ export function BringPage() {
   };
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <h1 className="font-serif text-[16px]">Bring</h1>
-      </Lintel>
+      <Lintel status={<GatherLine />} />
+      <h1 className="sr-only">Bring</h1>
       <GatherRoom {...(board ? { board } : {})} />
       <div className="mx-auto flex w-full max-w-md flex-1 flex-col gap-3 overflow-y-auto px-4 py-5">
         <label className="block">

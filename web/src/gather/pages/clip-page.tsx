@@ -92,9 +92,7 @@ export function ClipPage() {
   const host = URL.canParse(address) ? new URL(address).host : address;
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <span className="font-serif text-[16px]">Clip</span>
-      </Lintel>
+      <Lintel status={<GatherLine />} />
       <GatherRoom />
       <div className="mx-auto w-full max-w-2xl px-6 py-9">
         {state.kind === 'asking' && (

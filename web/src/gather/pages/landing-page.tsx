@@ -2,7 +2,7 @@ import type { Board, Picture } from '@miradero/core/schema';
 import { useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
 import { usePlace } from '../../commands/index.ts';
-import { BoardTabs, LANDING, LibraryLinks, Lintel, useBoards, useSync, useTheme } from '../../shell/index.ts';
+import { LANDING, Lintel, useBoards, useSync, useTheme } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import { newGesture, patchPicture } from '../../sync/index.ts';
 import { KEYED_BOARDS, LANDING_PLACE } from '../commands.ts';
@@ -169,11 +169,7 @@ export function LandingPage() {
   };
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <span className="font-serif text-[16px]">Landing</span>
-        <LibraryLinks />
-        <BoardTabs />
-      </Lintel>
+      <Lintel status={<GatherLine />} />
       <GatherRoom />
       <div className="flex min-h-0 flex-1 max-md:flex-col">
         <div className="min-h-0 flex-1 overflow-y-auto px-6 py-7">

@@ -87,7 +87,8 @@ export function SearchLine({
   field,
 }: {
   asked: Asked;
-  onAsk: (asked: Asked) => void;
+  /** `isTyping`: the search before is being typed on. */
+  onAsk: (asked: Asked, isTyping?: boolean) => void;
   /** Undefined where nobody knows. */
   total: number | undefined;
   /** What is shown was found before the server went. */
@@ -111,7 +112,7 @@ export function SearchLine({
     if (text.trim() === known) return;
     const timer = setTimeout(() => {
       sent.current = text.trim();
-      onAsk({ ...asked, words: text.trim() });
+      onAsk({ ...asked, words: text.trim() }, true);
     }, REST_MS);
     return () => clearTimeout(timer);
   }, [text, known, asked, onAsk]);

@@ -2,16 +2,8 @@ import type { LibrarySort, Picture } from '@miradero/core/schema';
 import { type DragEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { FINDS, usePlace } from '../../commands/index.ts';
-import { GatherLine, GatherRoom, gatheringOf, LandingLink, OWN_DRAG } from '../../gather/index.ts';
-import {
-  BoardTabs,
-  LibraryLinks,
-  Lintel,
-  useFreshSubjects,
-  useSaved,
-  useSync,
-  useTheme,
-} from '../../shell/index.ts';
+import { GatherLine, GatherRoom, gatheringOf, OWN_DRAG } from '../../gather/index.ts';
+import { Lintel, useFreshSubjects, useSaved, useSearchSteps, useSync, useTheme } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import type { PictureShelf } from '../../sync/index.ts';
 import { LIBRARY } from '../commands.ts';
@@ -79,13 +71,17 @@ export function LibraryPage() {
     [],
   );
   const { clear } = selection;
+  const search = useSearchSteps(setParameters);
+  const clearedAt = useRef(query);
   const onAsk = useCallback(
-    (next: Asked) => {
-      clear();
-      setParameters(parametersOf(next), { replace: true });
-    },
-    [setParameters, clear],
+    (next: Asked, isTyping = false) => search(parametersOf(next), isTyping),
+    [search],
   );
+  // Also when back or forward goes to another search.
+  useEffect(() => {
+    if (query !== clearedAt.current) clear();
+    clearedAt.current = query;
+  }, [query, clear]);
   // What is selected is shown as it is known now.
   const shown = selection.pictures.map((picture) => {
     for (let index = view.first; index <= view.last; index += 1)
@@ -132,12 +128,8 @@ export function LibraryPage() {
   const nameOf = (id: string) => sync.shelf.get(id)?.name ?? 'a picture';
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <h1 className="font-serif text-[16px]">Library</h1>
-        <LibraryLinks isLibrary />
-        <LandingLink />
-        <BoardTabs />
-      </Lintel>
+      <Lintel status={<GatherLine />} />
+      <h1 className="sr-only">Library</h1>
       <GatherRoom />
       <SearchLine
         asked={asked}

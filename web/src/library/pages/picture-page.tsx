@@ -1,9 +1,9 @@
 import type { PurposeName, Region } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
-import { Link, useLocation, useNavigate, useParams } from 'react-router';
+import { useLocation, useNavigate, useParams } from 'react-router';
 import { usePlace } from '../../commands/index.ts';
 import { GatherLine, GatherRoom } from '../../gather/index.ts';
-import { BoardTabs, Lintel, Message, useTheme } from '../../shell/index.ts';
+import { Lintel, Message, useTheme } from '../../shell/index.ts';
 import { ask } from '../../sync/index.ts';
 import { PICTURE } from '../commands.ts';
 import { PictureLabel } from '../labels/picture-label.tsx';
@@ -37,12 +37,10 @@ export function PicturePage() {
   };
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <Link to={back} className="font-serif text-[15px] text-muted hover:text-ink">
-          Library
-        </Link>
-        <h1 className="min-w-0 truncate font-serif text-[16px]">{picture?.name ?? 'Picture'}</h1>
-        <BoardTabs />
+      <Lintel status={<GatherLine />} home={back}>
+        <h1 className="min-w-0 shrink truncate font-serif text-[16px] italic">
+          {picture?.name ?? 'Picture'}
+        </h1>
       </Lintel>
       <GatherRoom />
       <div className="flex min-h-0 flex-1 max-md:flex-col">

@@ -5,10 +5,8 @@ import { useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { GatherLine, GatherRoom } from '../../gather/index.ts';
 import {
-  BoardTabs,
   EditableText,
   LIBRARY,
-  LibraryLinks,
   Lintel,
   Thumb,
   useBoards,
@@ -137,11 +135,7 @@ export function SourcesPage() {
   const word = 'underline underline-offset-3';
   return (
     <main className="flex h-full flex-col">
-      <Lintel status={<GatherLine />}>
-        <span className="font-serif text-[16px]">Sources</span>
-        <LibraryLinks />
-        <BoardTabs />
-      </Lintel>
+      <Lintel status={<GatherLine />} />
       <GatherRoom />
       <div className="relative min-h-0 flex-1 overflow-auto px-6 py-6">
         <div className="mb-4 flex flex-wrap items-baseline gap-x-6 gap-y-1">

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type ReactNode, useEffect, useRef } from 'react';
 import { Thumb } from '../../shell/index.ts';
 import { isMore } from '../finding/use-selection.ts';
-import type { WallProps } from './wall.tsx';
+import { activeIn, hungId, type WallProps } from './wall.tsx';
 
 const ROW = 44;
 const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
@@ -104,13 +104,7 @@ export function Columns({
   const last = shown.at(-1)?.index ?? 0;
   useEffect(() => onView(first, last), [first, last, onView]);
   return (
-    <div
-      ref={holder}
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: the list takes keys: arrows, Enter
-      tabIndex={0}
-      className="min-h-0 flex-1 overflow-auto bg-raised outline-none"
-      data-testid="columns"
-    >
+    <div ref={holder} className="min-h-0 flex-1 overflow-auto bg-raised" data-testid="columns">
       <div
         className="sticky top-0 z-10 grid min-w-[1000px] gap-3 border-line border-b bg-paper px-5 text-[12px]"
         style={{ gridTemplateColumns: TEMPLATE }}
@@ -138,7 +132,9 @@ export function Columns({
         role="listbox"
         aria-label="Pictures"
         aria-multiselectable="true"
-        className="relative min-w-[1000px]"
+        aria-activedescendant={activeIn(props)}
+        tabIndex={0}
+        className="relative outline-none min-w-[1000px]"
         style={{ height: virtual.getTotalSize() }}
       >
         {shown.map((row) => {
@@ -147,6 +143,7 @@ export function Columns({
             // biome-ignore lint/a11y/useKeyWithClickEvents: keys belong to the list as a whole
             <div
               key={row.key}
+              id={picture && hungId(picture)}
               role="option"
               tabIndex={-1}
               aria-selected={picture !== undefined && selection.has(picture.id)}

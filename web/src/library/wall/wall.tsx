@@ -38,12 +38,31 @@ function Tags({ picture, tags }: { picture: Picture; tags: readonly Tag[] }) {
   );
 }
 
-function Hung({ picture, index, props }: { picture: Picture; index: number; props: WallProps }) {
+/** The element of a picture that hangs, named by `aria-activedescendant`. */
+export const hungId = ({ id }: Picture): string => `hung-${id}`;
+
+/** CSS pixels that a picture is high in a frame of `size`. */
+const heightIn = ({ width, height }: Picture, size: number): number =>
+  Math.ceil(height * Math.min(size / width, size / height));
+
+function Hung({
+  picture,
+  index,
+  frame,
+  props,
+}: {
+  picture: Picture;
+  index: number;
+  /** Height of what it hangs in, CSS pixels. */
+  frame: number;
+  props: WallProps;
+}) {
   const { selection, size, tags } = props;
   const isSelected = selection.has(picture.id);
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: keys belong to the wall as a whole
     <div
+      id={hungId(picture)}
       role="option"
       tabIndex={-1}
       aria-selected={isSelected}
@@ -56,7 +75,7 @@ function Hung({ picture, index, props }: { picture: Picture; index: number; prop
       onDoubleClick={() => props.onOpen(picture)}
       onDragStart={(event) => props.onDrag(picture, event)}
     >
-      <span className="grid items-end justify-items-center" style={{ height: size }}>
+      <span className="grid items-end justify-items-center" style={{ height: frame }}>
         <span className="hung-frame">
           <Thumb picture={picture} width={size} height={size} />
         </span>
@@ -72,6 +91,12 @@ function Hung({ picture, index, props }: { picture: Picture; index: number; prop
       )}
     </div>
   );
+}
+
+/** The element of the picture on which the keyboard stands, while it stands on one. */
+export function activeIn({ found, selection }: WallProps): string | undefined {
+  const picture = selection.pictures.length > 0 ? found.at(selection.focus) : undefined;
+  return picture && hungId(picture);
 }
 
 /** Every picture found, hung side by side on neutral grey; only what is in view is there. */
@@ -91,15 +116,18 @@ export function Wall(props: WallProps) {
   const gap = across > 1 ? Math.floor((width - 2 * MARGIN - across * size) / (across - 1)) : GAP;
   const rows = Math.ceil(found.total / across);
   const rowHeight = size + GAP + (size >= NAMED_FROM ? NAME_HEIGHT : 0);
+  // Pictures stand on one line: above the first row there is no more room than the highest of them takes.
+  const ofFirst = Array.from({ length: Math.min(across, found.total) }, (_, index) => found.at(index));
+  const firstFrame = Math.max(1, ...ofFirst.map((one) => (one ? heightIn(one, size) : size)));
   const virtual = useVirtualizer({
     count: rows,
     getScrollElement: () => holder.current,
-    estimateSize: () => rowHeight,
+    estimateSize: (row) => (row === 0 ? rowHeight - size + firstFrame : rowHeight),
     overscan: 3,
     paddingStart: MARGIN,
     paddingEnd: MARGIN,
   });
-  useEffect(() => virtual.measure(), [rowHeight, virtual]);
+  useEffect(() => virtual.measure(), [rowHeight, firstFrame, virtual]);
   props.reveal.current = (index) => virtual.scrollToIndex(Math.floor(index / across));
   const shown = virtual.getVirtualItems();
   const first = (shown[0]?.index ?? 0) * across;
@@ -111,6 +139,7 @@ export function Wall(props: WallProps) {
       role="listbox"
       aria-label="Pictures"
       aria-multiselectable="true"
+      aria-activedescendant={activeIn(props)}
       tabIndex={0}
       data-testid="wall"
       {...hand}
@@ -136,13 +165,19 @@ export function Wall(props: WallProps) {
               .map((index) => {
                 const picture = found.at(index);
                 return picture ? (
-                  <Hung key={picture.id} picture={picture} index={index} props={props} />
+                  <Hung
+                    key={picture.id}
+                    picture={picture}
+                    index={index}
+                    frame={row.index === 0 ? firstFrame : size}
+                    props={props}
+                  />
                 ) : (
                   <span
                     key={index}
                     aria-hidden
                     className="bg-[#707070]"
-                    style={{ width: size, height: size }}
+                    style={{ width: size, height: row.index === 0 ? firstFrame : size }}
                   />
                 );
               })}
