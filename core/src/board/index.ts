@@ -5,6 +5,7 @@ export * from './guides.ts';
 export * from './handle-position.ts';
 export * from './history.ts';
 export * from './item-geometry.ts';
+export * from './reading-order.ts';
 export * from './replica.ts';
 export * from './stacking.ts';
 export * from './state.ts';

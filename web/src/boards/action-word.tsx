@@ -4,7 +4,6 @@ import { alter, type Desk } from '../desk/index.ts';
 /** Commands that a held key does, as one click does them instead. */
 const INSTEAD_OF_HELD: Readonly<Record<string, { label: string; run: (desk: Desk) => void }>> = {
   turn: { label: 'turn', run: (desk) => alter.turn(desk, 90) },
-  fade: { label: 'fade', run: (desk) => alter.fade(desk, -0.25) },
 };
 /** Shorter than their names. */
 const IN_SHORT: Readonly<Record<string, string>> = { palette: 'anything', keys: 'keys' };

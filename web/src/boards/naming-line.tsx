@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { isInDialog, isTyping } from '../shell/index.ts';
+import { isInDialog, isTyping, useWayBack } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 
 /** Why a picture is here; the words under which it is looked for later. */
@@ -30,6 +30,7 @@ export function NamingLine({ desk }: { desk: Desk }) {
   const naming = useStore(desk.store, ({ naming }) => naming);
   const [text, setText] = useState('');
   const field = useRef<HTMLInputElement>(null);
+  const wayBack = useWayBack();
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (isTyping(event) || isInDialog(event) || event.ctrlKey || event.metaKey || event.altKey) return;
@@ -65,18 +66,22 @@ export function NamingLine({ desk }: { desk: Desk }) {
           placeholder="Enter, then type"
           maxLength={200}
           value={text}
-          onFocus={() => desk.holdNaming()}
+          onFocus={(event) => {
+            wayBack.onFocus(event);
+            desk.holdNaming();
+          }}
           onBlur={() => desk.offerNaming(desk.now.naming)}
           onChange={(event) => {
             desk.holdNaming();
             setText(event.target.value);
           }}
           onKeyDown={(event) => {
-            if (event.key === 'Enter') keep(text);
-            else if (event.key === 'Escape') desk.offerNaming([]);
-            else return;
+            if (event.key !== 'Enter' && event.key !== 'Escape') return;
             event.preventDefault();
-            event.currentTarget.blur();
+            // Left before it goes: the keyboard would be nowhere.
+            wayBack.leave(event.currentTarget);
+            if (event.key === 'Enter') keep(text);
+            else desk.offerNaming([]);
           }}
         />
       </label>

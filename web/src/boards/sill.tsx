@@ -1,38 +1,58 @@
 import type { ReactNode } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { offerOf } from '../items/index.ts';
+import { type Fitting, FittingRow, useNarrow } from '../shell/index.ts';
 import { useMade, useStore } from '../state/index.ts';
 import { ActionWord } from './action-word.tsx';
 import { NamingLine } from './naming-line.tsx';
+
+/** Reached from every sill, whatever is selected. */
+const ALWAYS = ['keys', 'palette'];
 
 /** The strip along the bottom: what can be done with what is selected right now, as words with their key. */
 export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch: ReactNode }) {
   const { title, ids, hint } = useMade(desk.watch, () => offerOf(desk));
   const isNaming = useStore(desk.store, ({ naming }) => naming.length > 0);
+  const canUndo = useStore(desk.sync.steps.store, ({ undo }) => undo !== undefined);
+  const canRedo = useStore(desk.sync.steps.store, ({ redo }) => redo !== undefined);
+  const isNarrow = useNarrow();
+  const word = (id: string): Fitting => ({ id, node: <ActionWord id={id} desk={desk} /> });
+  const turns = [...(canUndo ? ['undo'] : []), ...(canRedo ? ['redo'] : [])];
+  // Where there is no room beside the other words they are among the rest.
+  const beside = isNarrow ? turns.slice(0, 1) : [...turns, ...ALWAYS];
+  const also = isNarrow ? [...turns.slice(1), ...ALWAYS] : [];
+  const said: readonly Fitting[] =
+    hint && !isNarrow
+      ? [{ id: 'hint', node: <span className="whitespace-nowrap pr-2 text-muted">{hint}</span> }]
+      : [];
   return (
-    <footer className="flex h-11 shrink-0 items-center gap-1 border-line border-t bg-paper px-3.5">
+    <footer className="flex h-11 shrink-0 items-center gap-1 border-line border-t bg-paper px-3.5 max-md:px-2">
       {isNaming ? (
         <NamingLine desk={desk} />
       ) : (
         <>
           {title && (
             <>
-              <span className="max-w-48 shrink-0 truncate font-serif text-[15px] italic max-md:max-w-24">
+              <span className="max-w-48 shrink-0 truncate font-serif text-[15px] italic max-md:max-w-20">
                 {title}
               </span>
-              <span className="mx-1.5 h-4 w-px shrink-0 bg-line" aria-hidden />
+              <span className="mx-1.5 h-4 w-px shrink-0 bg-line max-md:mx-0.5" aria-hidden />
             </>
           )}
-          <div className="sill-words flex min-w-0 flex-1 items-center overflow-x-auto">
-            {hint && <span className="shrink-0 whitespace-nowrap pr-2 text-muted max-md:hidden">{hint}</span>}
-            {ids.map((id) => (
-              <ActionWord key={id} id={id} desk={desk} />
-            ))}
-          </div>
+          <FittingRow
+            className="sill-words"
+            items={[...said, ...ids.map(word)]}
+            moreWords={() => 'more'}
+            label="What else can be done"
+            also={also.map(word)}
+          />
+          {beside.map((id) => (
+            <ActionWord key={id} id={id} desk={desk} />
+          ))}
         </>
       )}
       {/* Neither goes while a line is typed: the perch would close with its button. */}
-      {zoom}
+      {!isNarrow && zoom}
       {perch}
     </footer>
   );

@@ -1,13 +1,14 @@
 import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
+import { beginWalk, cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
 import { openItem } from '../items/index.ts';
 import { type PixelPool, pixelPool } from '../pixels/index.ts';
 import { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
 import { SELECT, seatTools } from '../tools/index.ts';
 import { HandCard } from './hand-card.tsx';
+import { WALKED_LIST, WalkedList, walkedId } from './walked-list.tsx';
 import { WallLabel } from './wall-label.tsx';
 
 declare global {
@@ -39,6 +40,17 @@ function mountStage(
     if (event.key === 'Escape' && seated.gestures.cancel()) event.stopImmediatePropagation();
   };
   window.addEventListener('keydown', onEscape, { capture: true });
+  // Whoever comes by Tab walks from item to item; whoever comes by a press or from a sheet goes on where they were.
+  let isTabbing = false;
+  const onTab = (event: KeyboardEvent) => {
+    isTabbing = event.key === 'Tab';
+    setTimeout(() => {
+      isTabbing = false;
+    });
+  };
+  const onFocus = () => isTabbing && beginWalk(desk);
+  window.addEventListener('keydown', onTab, { capture: true });
+  holder.addEventListener('focus', onFocus);
   window.miraderoStage = view;
   window.miraderoPixels = pixelPool();
   desk.view = view;
@@ -46,6 +58,9 @@ function mountStage(
     view,
     close() {
       window.removeEventListener('keydown', onEscape, { capture: true });
+      window.removeEventListener('keydown', onTab, { capture: true });
+      holder.removeEventListener('focus', onFocus);
+      desk.walkTo(undefined);
       keeper.keep();
       for (const end of ends) end();
       seated.close();
@@ -69,6 +84,7 @@ export function StageSurface({
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
   const tool = useStore(desk.store, ({ tool }) => tool);
+  const walkedTo = useStore(desk.store, ({ walkedTo }) => walkedTo);
   const [asked, setAsked] = useState<Point>();
   const closeCard = useCallback(() => {
     setAsked(undefined);
@@ -94,8 +110,18 @@ export function StageSurface({
   const Surface = tool?.Surface;
   return (
     <div className="relative min-w-0 flex-1 overflow-clip">
-      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, arrows nudge */}
-      <div ref={holder} className="stage" role="application" aria-label="Board" tabIndex={0} />
+      <div
+        ref={holder}
+        className="stage"
+        role="application"
+        aria-label="Board"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys: Space pans, arrows walk and nudge
+        tabIndex={0}
+        {...(walkedTo === undefined
+          ? {}
+          : { 'aria-owns': WALKED_LIST, 'aria-activedescendant': walkedId(walkedTo) })}
+      />
+      {view && <WalkedList desk={desk} view={view} />}
       {view && <WallLabel desk={desk} view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
       {view && Surface && <Surface key={tool?.id} desk={desk} view={view} />}

@@ -13,6 +13,8 @@ export interface Arrival {
 /** What a person is doing with a board, in this window: nothing of it is kept. */
 export interface DeskState<Desk> {
   readonly selection: ReadonlySet<string>;
+  /** Where one stands who goes from item to item by keys; undefined while nobody does. */
+  readonly walkedTo: string | undefined;
   /** The tool that was taken; undefined while the hand selects. */
   readonly tool: ToolOf<Desk> | undefined;
   /** A key that is held: until it is let go, the hand and the wheel mean something else. */

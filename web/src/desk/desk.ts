@@ -16,6 +16,7 @@ type State = DeskState<Desk>;
 
 const AT_FIRST: State = {
   selection: new Set(),
+  walkedTo: undefined,
   tool: undefined,
   held: undefined,
   isLabelOpen: false,
@@ -117,11 +118,23 @@ export class Desk {
     return this.#selected.items;
   }
 
-  /** What a key acts on: the selection, else the item under the pointer. */
+  /** What a key acts on: the selection, else where one has walked to, else the item under the pointer. */
   get targets(): readonly Item[] {
     if (this.selection.size > 0) return this.selected;
-    const item = this.hovered === undefined ? undefined : this.session.items.get(this.hovered);
+    const id = this.now.walkedTo ?? this.hovered;
+    const item = id === undefined ? undefined : this.session.items.get(id);
     return item && !item.removed ? [item] : [];
+  }
+
+  /** Whether arrows go from item to item; while something is selected they nudge it. */
+  get isWalking(): boolean {
+    return this.now.walkedTo !== undefined && this.selection.size === 0;
+  }
+
+  /** Stands on an item, or on none: then nobody walks. What was selected is not while one walks. */
+  walkTo(walkedTo: string | undefined): void {
+    if (walkedTo !== undefined && this.selection.size > 0) this.select([]);
+    this.#store.setState({ walkedTo });
   }
 
   select(ids: Iterable<string>): void {
@@ -244,13 +257,22 @@ export class Desk {
     if (this.tool?.isOver?.(this)) this.leaveTool();
   }
 
-  /** Escape: first what was said, then what is being done, then what is selected. */
-  escape(): void {
-    const { notice, tool, isLabelOpen } = this.now;
+  /**
+   * Escape, one thing at a time: what was said, what is being done, the label, what was brought close, what is selected,
+   * walking, hidden controls.
+   *
+   * @param view - the board's own, or that of a perch, where nothing is selected
+   */
+  stepBack(view: StageView | undefined): void {
+    const { notice, tool, isLabelOpen, selection, walkedTo, areControlsHidden } = this.now;
     if (notice) this.unsay();
     else if (tool) this.leaveTool();
-    else if (isLabelOpen) this.toggleLabel();
-    else this.select([]);
+    else if (isLabelOpen && view === this.view) this.toggleLabel();
+    else if (view?.isClose) view.goBack();
+    else if (view !== this.view) return;
+    else if (selection.size > 0) this.select([]);
+    else if (walkedTo !== undefined) this.walkTo(undefined);
+    else if (areControlsHidden) this.toggleControls();
   }
 
   /** The server read a picture whole: where its sides are others than its head had said, placements follow. */
@@ -271,6 +293,7 @@ export class Desk {
     const kept = [...this.selection].filter((id) => !isGone(id));
     if (kept.length !== this.selection.size) this.select(kept);
     if (this.hovered !== undefined && isGone(this.hovered)) this.#hover.setState({ item: undefined });
+    if (this.now.walkedTo !== undefined && isGone(this.now.walkedTo)) this.walkTo(undefined);
     this.#leaveWhatIsOver();
   }
 }

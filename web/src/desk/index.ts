@@ -8,4 +8,5 @@ export { sourceOfPicture, sourcesOf } from './sources.ts';
 export * from './tool.ts';
 export type { Marks, Offer } from './tool-of.ts';
 export * from './use-desk.ts';
+export * from './walk.ts';
 export * from './zoom-figure.tsx';

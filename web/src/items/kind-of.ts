@@ -1,6 +1,6 @@
 import { type Item, kindOf } from '@miradero/core/items';
 import type { Command } from '../commands/index.ts';
-import { type Desk, inGroup, type Offer } from '../desk/index.ts';
+import { type Desk, inGroup, NOTHING_HERE, type Offer } from '../desk/index.ts';
 import { HELD_TOOLS } from '../tools/index.ts';
 import type { KindInInterface } from './kind.ts';
 import { KINDS_IN_INTERFACE } from './table.ts';
@@ -21,9 +21,11 @@ export function openItem(desk: Desk, id: string): boolean {
   return true;
 }
 
-/** Enter: ends what a tool is doing, else opens what keys act on. */
+/** Enter: ends what a tool is doing, else selects where one has walked to, else opens what keys act on. */
 function confirm(desk: Desk): void {
   if (desk.tool) desk.tool.confirm?.(desk);
+  else if (desk.isWalking) desk.select([desk.now.walkedTo!]);
+  else if (desk.targets.length === 0) desk.say('Nothing to open.', [NOTHING_HERE]);
   else desk.targets.some(({ id }) => openItem(desk, id));
 }
 
@@ -32,11 +34,21 @@ export const ITEM_COMMANDS: readonly Command[] = [
   ...Object.values(KINDS_IN_INTERFACE).flatMap(({ actions = [] }) => actions),
 ];
 
-const FOR_MANY = ['fit-selection', 'flip', 'turn', 'fade', 'raise', 'lower', 'duplicate', 'remove'];
+const FOR_MANY = [
+  'fit-selection',
+  'flip',
+  'turn',
+  'fainter',
+  'stronger',
+  'raise',
+  'lower',
+  'duplicate',
+  'remove',
+];
 const FOR_NOTHING = [
   ...['choose-files', 'paste', 'by-address', 'grab', 'camera'],
   ...Object.values(KINDS_IN_INTERFACE).flatMap(({ making = [] }) => making),
-  ...['whole-board', 'palette', 'keys'],
+  'whole-board',
 ];
 
 /** What can be done right now: what the tool offers, else what can be done with what is selected. */

@@ -66,9 +66,7 @@ function mountPerch(holder: HTMLElement, desk: Desk, onClose: () => void) {
       0: () => view.showWholeBoard(),
       p: onClose,
       escape: () => {
-        if (desk.now.notice) desk.unsay();
-        else if (desk.tool) desk.leaveTool();
-        else if (view.isClose) view.goBack();
+        if (!seated.gestures.cancel()) desk.stepBack(view);
       },
     }),
   ];

@@ -1,5 +1,6 @@
 import { cleanName } from '@miradero/core/picture';
-import { type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { type FocusEvent, type KeyboardEvent, useEffect, useRef, useState } from 'react';
+import { useWayBack } from './use-way-back.ts';
 
 /** A name that is typed over in place: Enter or leaving keeps it, Escape takes it back. */
 export function EditableName({
@@ -19,6 +20,7 @@ export function EditableName({
   const [text, setText] = useState(name);
   const isLeft = useRef(false);
   const isHere = useRef(false);
+  const wayBack = useWayBack();
   useEffect(() => {
     // Somebody else's name must not come under the typing hand.
     if (!isHere.current) setText(name);
@@ -35,7 +37,8 @@ export function EditableName({
     value: text,
     maxLength: 200,
     onChange: (event: { target: { value: string } }) => setText(event.target.value),
-    onFocus: () => {
+    onFocus: (event: FocusEvent<HTMLElement>) => {
+      wayBack.onFocus(event);
       isHere.current = true;
     },
     onBlur: finish,
@@ -43,7 +46,7 @@ export function EditableName({
       if (event.key === 'Escape') isLeft.current = true;
       if (event.key === 'Enter' || event.key === 'Escape') {
         event.preventDefault();
-        event.currentTarget.blur();
+        wayBack.leave(event.currentTarget);
       }
     },
   };

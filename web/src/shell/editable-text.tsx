@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { useWayBack } from './use-way-back.ts';
 
 /** What may be kept as an address, and why other things are not. */
 export const WEB_ADDRESS = {
@@ -23,6 +24,7 @@ export function EditableText({
 }) {
   const [text, setText] = useState<string>();
   const [refused, setRefused] = useState('');
+  const wayBack = useWayBack();
   const shown = text ?? value;
   const isBad = shown.trim() !== '' && kind !== undefined && !kind.isGood(shown.trim());
   const keep = () => {
@@ -42,10 +44,14 @@ export function EditableText({
         maxLength={2000}
         value={shown}
         onChange={(event) => setText(event.target.value)}
+        onFocus={wayBack.onFocus}
         onBlur={keep}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') event.currentTarget.blur();
-          if (event.key === 'Escape') setText(undefined);
+          if (event.key === 'Enter') wayBack.leave(event.currentTarget);
+          if (event.key === 'Escape') {
+            if (text === undefined) wayBack.leave(event.currentTarget);
+            else setText(undefined);
+          }
           event.stopPropagation();
         }}
       />

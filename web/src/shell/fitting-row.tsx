@@ -6,21 +6,23 @@ export interface Fitting {
   readonly node: ReactNode;
 }
 
+const widthOf = (element: HTMLElement, gap: number): number => element.getBoundingClientRect().width + gap;
+
 /** Shows as many children of a row as fit, the last one (which opens the rest) only where some do not. @returns how many fit */
-function fit(row: HTMLElement, kept: number): number {
+function fit(row: HTMLElement, kept: number, isMoreNeeded: boolean): number {
   const all = [...row.children] as HTMLElement[];
   const more = all.pop()!;
   for (const one of [...all, more]) one.hidden = false;
   const gap = Number.parseFloat(getComputedStyle(row).columnGap) || 0;
-  const widths = all.map((one) => one.getBoundingClientRect().width + gap);
+  const widths = all.map((one) => widthOf(one, gap));
   const room = row.clientWidth + gap;
   const whole = widths.reduce((sum, one) => sum + one, 0);
-  if (whole <= room + 0.5) {
-    more.hidden = true;
+  if (isMoreNeeded ? whole <= room - widthOf(more, gap) : whole <= room + 0.5) {
+    more.hidden = !isMoreNeeded;
     return all.length;
   }
   // The one that must be seen takes its room first.
-  let left = room - more.getBoundingClientRect().width - gap - (widths[kept] ?? 0);
+  let left = room - widthOf(more, gap) - (widths[kept] ?? 0);
   let count = 0;
   for (const [index, width] of widths.entries()) {
     if (index === kept) {
@@ -63,15 +65,16 @@ export function FittingRow({
   const row = useRef<HTMLDivElement>(null);
   const [count, setCount] = useState(items.length);
   const keptAt = items.findIndex(({ id }) => id === kept);
+  const isMoreNeeded = also.length > 0;
   const [isOpen, setOpen] = useState(false);
-  useLayoutEffect(() => setCount(fit(row.current!, keptAt)));
+  useLayoutEffect(() => setCount(fit(row.current!, keptAt, isMoreNeeded)));
   useLayoutEffect(() => {
-    const watcher = new ResizeObserver(() => setCount(fit(row.current!, keptAt)));
+    const watcher = new ResizeObserver(() => setCount(fit(row.current!, keptAt, isMoreNeeded)));
     watcher.observe(row.current!);
     // Widths are others once the fonts are there.
-    void document.fonts?.ready.then(() => row.current && setCount(fit(row.current, keptAt)));
+    void document.fonts?.ready.then(() => row.current && setCount(fit(row.current, keptAt, isMoreNeeded)));
     return () => watcher.disconnect();
-  }, [keptAt]);
+  }, [keptAt, isMoreNeeded]);
   const rest = [...items.filter((_, index) => index >= count && index !== keptAt), ...also];
   return (
     <div ref={row} className={`flex min-w-0 flex-1 items-center overflow-hidden ${className}`}>

@@ -16,5 +16,7 @@ export type { Trouble } from './trouble-tongue.tsx';
 export * from './typing.ts';
 export * from './use-boards.ts';
 export * from './use-job-progress.ts';
+export * from './use-narrow.ts';
 export * from './use-search-steps.ts';
 export * from './use-subjects.ts';
+export * from './use-way-back.ts';

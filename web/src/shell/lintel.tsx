@@ -53,7 +53,7 @@ function PlacesList({ home }: { home?: string }) {
     <Popover.Root>
       <Popover.Trigger className="places-word flex items-center gap-1 whitespace-nowrap border-verdigris border-b-2 font-serif text-[16px] md:hidden">
         {placeAt(pathname).name}
-        <span aria-hidden className="text-[11px] text-muted">
+        <span aria-hidden className="text-[12px] text-muted">
           ▾
         </span>
       </Popover.Trigger>
@@ -116,7 +116,7 @@ export function Lintel({
 }) {
   const toHome = home ? { home } : {};
   return (
-    <header className="relative z-30 flex h-9 shrink-0 items-center gap-4 border-line border-b bg-paper px-3.5 max-md:gap-2.5">
+    <header className="relative z-30 flex h-9 shrink-0 items-center gap-4 border-line border-b bg-paper px-3.5 max-md:h-11 max-md:gap-2.5">
       <Link to="/boards" tabIndex={-1} className="font-serif text-[17px] tracking-[-0.01em] max-md:hidden">
         Miradero
       </Link>

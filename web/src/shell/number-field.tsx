@@ -1,4 +1,5 @@
 import { type KeyboardEvent, useEffect, useState } from 'react';
+import { useWayBack } from './use-way-back.ts';
 
 /**
  * Reads what a person types for a number: a comma or a point for decimals, a unit after it is ignored.
@@ -45,6 +46,7 @@ export function NumberField({
   });
   const [text, setText] = useState(shown);
   const [isTyped, setTyped] = useState(false);
+  const wayBack = useWayBack();
   useEffect(() => setText(shown), [shown]);
   const isWithin = (typed: number) => typed >= least && typed <= most;
   const isWrong = isTyped && !isWithin(parseNumber(text) ?? Number.NaN);
@@ -59,9 +61,10 @@ export function NumberField({
     setTyped(false);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key === 'Enter') event.currentTarget.blur();
+    if (event.key === 'Enter') wayBack.leave(event.currentTarget);
     if (event.key === 'Escape') {
       event.stopPropagation();
+      if (!isTyped) wayBack.leave(event.currentTarget);
       setText(shown);
       setTyped(false);
     }
@@ -79,7 +82,10 @@ export function NumberField({
         inputMode="decimal"
         className="field-sizing-content min-w-6 border-transparent border-b bg-transparent px-0.5 text-right hover:border-line focus:border-ink aria-invalid:text-vermilion"
         value={text}
-        onFocus={(event) => event.currentTarget.select()}
+        onFocus={(event) => {
+          wayBack.onFocus(event);
+          event.currentTarget.select();
+        }}
         onChange={(event) => {
           setText(event.target.value);
           setTyped(true);

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { SavedReport } from '../sync/index.ts';
 import { useSaved } from './sync-context.tsx';
+import { useNarrow } from './use-narrow.ts';
 
 /** Something that is wrong: what happened; what is kept, and what happens next. */
 export interface Trouble {
@@ -68,12 +69,15 @@ function troublesOf({ reach, keeping, isOutdated, elsewhere }: SavedReport): Tro
 /** Hangs from the lintel while something is wrong; folded, its title alone stays in sight. */
 export function TroubleTongue({ more }: { more: readonly Trouble[] }) {
   const report = useSaved();
-  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const isNarrow = useNarrow();
+  // Where there is little room, what is wrong is told in a line until one wants to know more.
+  const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
+  const isFolded = (id: string) => turned.has(id) !== isNarrow;
   const troubles = [...troublesOf(report), ...more];
   const toggle = (id: string) => {
-    const next = new Set(folded);
+    const next = new Set(turned);
     if (!next.delete(id)) next.add(id);
-    setFolded(next);
+    setTurned(next);
   };
   return (
     <div role="status" aria-live="polite" className="absolute top-full right-3 z-30 flex flex-col items-end">
@@ -87,14 +91,14 @@ export function TroubleTongue({ more }: { more: readonly Trouble[] }) {
             <h2 className="flex-1 font-medium text-vermilion">{title}</h2>
             <button
               type="button"
-              aria-expanded={!folded.has(id)}
+              aria-expanded={!isFolded(id)}
               className="text-muted underline underline-offset-3"
               onClick={() => toggle(id)}
             >
-              {folded.has(id) ? 'more' : 'fold'}
+              {isFolded(id) ? 'more' : 'fold'}
             </button>
           </div>
-          {!folded.has(id) && <p className="mt-1 text-muted">{detail}</p>}
+          {!isFolded(id) && <p className="mt-1 text-muted">{detail}</p>}
         </section>
       ))}
     </div>

@@ -1,4 +1,5 @@
 import {
+  addPoints,
   type Camera,
   cameraShowing,
   type Point,
@@ -21,6 +22,8 @@ export type Overlay = (context: CanvasRenderingContext2D, view: StageView) => vo
 
 const FIT_MARGIN_PX = 40;
 const CLOSE_MARGIN_PX = 0;
+/** What is smaller on the screen is not made out. */
+const LEAST_SEEN_PX = 12;
 /** Half of the least that can be met with a pointer. */
 const REACH_PX = 5;
 const DEFAULT_CAMERA: Camera = { centre: { x: 0, y: 0 }, scale: 1 };
@@ -188,6 +191,36 @@ export class StageView {
   /** Shows a part of the board whole, with some space around it. */
   showPart(part: Rectangle): void {
     this.flyTo(cameraShowing(part, this.viewport, FIT_MARGIN_PX));
+  }
+
+  /** Moves so far that a part of the board is in view whole; closer or further only where it would be too small or too large to be seen. */
+  reveal(part: Rectangle): void {
+    const { camera, viewport } = this;
+    const room = { width: viewport.width / camera.scale, height: viewport.height / camera.scale };
+    const margin = FIT_MARGIN_PX / camera.scale;
+    const longest = Math.max(part.width, part.height) * camera.scale;
+    if (part.width > room.width || part.height > room.height || longest < LEAST_SEEN_PX) {
+      const whole = cameraShowing(part, viewport, FIT_MARGIN_PX);
+      this.flyTo(longest < LEAST_SEEN_PX ? { ...whole, scale: Math.min(whole.scale, 1) } : whole);
+      return;
+    }
+    const by = (from: number, length: number, seen: number, seenLength: number) =>
+      from < seen
+        ? from - seen - Math.min(margin, (seenLength - length) / 2)
+        : from + length > seen + seenLength
+          ? from + length - seen - seenLength + Math.min(margin, (seenLength - length) / 2)
+          : 0;
+    const { x, y } = this.view;
+    const shift = {
+      x: by(part.x, part.width, x, room.width),
+      y: by(part.y, part.height, y, room.height),
+    };
+    if (shift.x !== 0 || shift.y !== 0) this.flyTo({ ...camera, centre: addPoints(camera.centre, shift) });
+  }
+
+  /** Takes the keyboard. */
+  focus(): void {
+    this.#holder.focus({ preventScroll: true });
   }
 
   flyTo(camera: Camera): void {

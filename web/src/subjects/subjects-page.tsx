@@ -139,7 +139,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   });
   const partName = coverage?.parts.find(({ id }) => id === part)?.name;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(320px,1fr)_minmax(420px,1.25fr)] overflow-hidden max-lg:grid-cols-1 max-lg:overflow-y-auto">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(320px,1fr)_minmax(420px,1.25fr)] overflow-hidden max-lg:block max-lg:overflow-y-auto max-md:overflow-visible">
       <div className="min-h-0 overflow-y-auto px-6 py-6 max-lg:overflow-visible">
         <EditableName
           label="Name of the subject"
@@ -275,7 +275,7 @@ export function SubjectsPage() {
           {notice}
         </p>
       )}
-      <div className="flex min-h-0 flex-1 max-md:flex-col">
+      <div className="flex min-h-0 flex-1 max-md:block max-md:overflow-y-auto">
         <nav
           aria-label="Subjects"
           className="w-56 shrink-0 overflow-y-auto border-line border-r bg-paper px-5 py-6 max-md:w-full max-md:border-r-0 max-md:border-b max-md:py-3"

@@ -130,7 +130,7 @@ export function drawArrivals(context: Context, { view, desk }: Seat): void {
 
 /** What keys would act on while nothing is selected. */
 function drawHovered(context: Context, { desk, view }: Seat): void {
-  if (desk.hovered === undefined || desk.selection.size > 0) return;
+  if (desk.hovered === undefined || desk.selection.size > 0 || desk.now.walkedTo !== undefined) return;
   const hovered = desk.session.shown(desk.hovered);
   if (!hovered || hovered.removed) return;
   context.setLineDash([1, 3]);
@@ -141,10 +141,39 @@ function drawHovered(context: Context, { desk, view }: Seat): void {
   context.setLineDash([]);
 }
 
+/** Where one has walked to: the double hairline of every selection, dashed and standing off, and the frame of the stage that has the keyboard. */
+function drawWalked(context: Context, { desk, view }: Seat): void {
+  const { walkedTo } = desk.now;
+  const item = walkedTo === undefined ? undefined : desk.session.shown(walkedTo);
+  if (!item || item.removed) return;
+  const { width, height } = view.viewport;
+  strokeDouble(context, frameOf({ x: 2, y: 2, width: width - 4, height: height - 4 }));
+  if (desk.selection.size > 0) return;
+  const corners = cornersOf(item).map((p) => boardToScreen(view.camera, view.viewport, p));
+  const middle = boardToScreen(view.camera, view.viewport, item.centre);
+  const off = corners.map((corner) => {
+    const away = unit(middle, corner);
+    return { x: corner.x + away.x * WALKED_OFF_PX, y: corner.y + away.y * WALKED_OFF_PX };
+  });
+  context.setLineDash([7, 4]);
+  strokeDouble(context, off);
+  context.setLineDash([]);
+}
+
+const WALKED_OFF_PX = 6;
+
+const frameOf = ({ x, y, width, height }: Rectangle): Point[] => [
+  { x, y },
+  { x: x + width, y },
+  { x: x + width, y: y + height },
+  { x, y: y + height },
+];
+
 /** What is selected, with the handles that size and turn it, and what a drag marks. */
 export function drawSelecting(context: Context, seat: Seat): void {
   const { desk, view, marks } = seat;
   drawHovered(context, seat);
+  drawWalked(context, seat);
   const selected = [...desk.selection].flatMap((id) => desk.session.shown(id) ?? []);
   if (selected.length > 0) {
     drawSelection(context, view, selected);
@@ -161,12 +190,7 @@ export function drawMarks(context: Context, { view, marks }: Seat): void {
   const { x, y, width, height } = marks.band;
   context.fillStyle = 'rgba(255, 255, 255, 0.08)';
   context.fillRect(x, y, width, height);
-  strokeDouble(context, [
-    { x, y },
-    { x: x + width, y },
-    { x: x + width, y: y + height },
-    { x, y: y + height },
-  ]);
+  strokeDouble(context, frameOf(marks.band));
 }
 
 /** Bounds of the selection on screen, CSS pixels; undefined when nothing is selected. */

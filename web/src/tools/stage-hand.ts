@@ -73,6 +73,8 @@ export class StageHand implements Hand, Seat {
   }
 
   press(press: Press): Drag | undefined {
+    // Whoever points walks no more.
+    if (this.desk.now.walkedTo !== undefined) this.desk.walkTo(undefined);
     const edge = edgeAt(this.view, press.point, press.pointerType);
     if (edge === 'zoom') return zooming(this, press, edge);
     return edge === 'pan' ? panning(this, press) : this.tool.press(this, press);

@@ -1,5 +1,5 @@
 import { isPlacement, type Placement, trimTo, WHOLE } from '@miradero/core/items';
-import type { Desk, Tool } from '../desk/index.ts';
+import { type Desk, NOTHING_HERE, type Tool } from '../desk/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { drawTrim } from './draw-trim.ts';
 import { cursorFor, gripAt, trimGrips } from './handles.ts';
@@ -73,8 +73,11 @@ export function trim(desk: Desk): void {
   }
   const placement = desk.targets.find(isPlacement);
   if (placement) desk.take(new Trimming(placement.id), [placement.id]);
+  else desk.say('Nothing to trim: only pictures are.', [NOTHING_HERE]);
 }
 
 export function untrim(desk: Desk): void {
-  desk.session.commit(desk.targets.filter(isPlacement).map((placement) => trimTo(placement, WHOLE)));
+  const placements = desk.targets.filter(isPlacement);
+  if (placements.length === 0) desk.say('Nothing to act on: only pictures are trimmed.', [NOTHING_HERE]);
+  else desk.session.commit(placements.map((placement) => trimTo(placement, WHOLE)));
 }

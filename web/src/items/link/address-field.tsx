@@ -56,10 +56,12 @@ export function AddressField({
         onBlur={onLeave}
         onKeyDown={(event) => {
           event.stopPropagation();
-          if (event.key === 'Escape') event.currentTarget.blur();
+          if (event.key === 'Escape') view.focus();
           if (event.key !== 'Enter') return;
-          if (WEB_ADDRESS.isGood(meant(text))) onTake(meant(text));
-          else setRefused(true);
+          if (WEB_ADDRESS.isGood(meant(text))) {
+            onTake(meant(text));
+            view.focus();
+          } else setRefused(true);
         }}
       />
       {isRefused && (

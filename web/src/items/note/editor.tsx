@@ -79,7 +79,7 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
       onBlur={() => writing.end(desk)}
       onKeyDown={(event) => {
         event.stopPropagation();
-        if (event.key === 'Escape') event.currentTarget.blur();
+        if (event.key === 'Escape') view.focus();
       }}
     />
   );

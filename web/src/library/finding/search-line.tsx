@@ -3,7 +3,7 @@ import { SORTS } from '@miradero/core/schema';
 import { X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { type RefObject, useEffect, useRef, useState } from 'react';
-import { useBoards, useSubjects, useSync } from '../../shell/index.ts';
+import { useBoards, useSubjects, useSync, useWayBack } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import { Filters } from './filters.tsx';
 import {
@@ -101,6 +101,7 @@ export function SearchLine({
   const { data: boards = [] } = useBoards();
   const [text, setText] = useState(asked.words ?? '');
   const known = asked.words ?? '';
+  const wayBack = useWayBack();
   const sent = useRef(known);
   useEffect(() => {
     // What was asked from here comes back as known while somebody goes on typing: it must not overwrite that.
@@ -132,9 +133,10 @@ export function SearchLine({
         placeholder="Find by word"
         className="w-56 max-md:w-full border-ink border-b bg-transparent px-0.5 font-serif text-[20px] placeholder:text-muted placeholder:italic"
         value={text}
+        onFocus={wayBack.onFocus}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
-          if (event.key === 'Escape') event.currentTarget.blur();
+          if (event.key === 'Escape') wayBack.leave(event.currentTarget);
         }}
       />
       <p className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-2.5 text-[14px]" data-testid="asked">

@@ -41,7 +41,7 @@ function Line({
   const { id, source, useMark } = picture;
   const missing = missingOf(picture);
   const cell = (key: 'creator' | 'licence' | 'page', label: string, kind?: typeof WEB_ADDRESS) => (
-    <td className="max-w-56 py-1 pr-4 align-middle [&_input]:text-left">
+    <td className="max-w-56 py-1 pr-4 align-middle max-lg:col-start-2 max-lg:max-w-none max-lg:py-0.5 [&_input]:text-left">
       <EditableText
         label={`${label} of ${picture.name}`}
         value={source[key] ?? ''}
@@ -52,13 +52,13 @@ function Line({
     </td>
   );
   return (
-    <tr className="border-line border-b">
-      <td className="w-16 py-1 pr-3">
+    <tr className="border-line border-b max-lg:grid max-lg:grid-cols-[72px_1fr] max-lg:py-2">
+      <td className="w-16 py-1 pr-3 max-lg:row-span-5">
         <span className="grid h-11 w-14 place-items-center bg-[#797979]">
           <Thumb picture={picture} width={54} height={42} />
         </span>
       </td>
-      <td className="max-w-64 truncate pr-4">
+      <td className="max-w-64 truncate pr-4 max-lg:max-w-none">
         <Link to={`/library/${id}`} className="font-serif text-[15px] hover:underline">
           {picture.name}
         </Link>
@@ -66,7 +66,7 @@ function Line({
       {cell('creator', 'Made by')}
       {cell('licence', 'Licence')}
       {cell('page', 'Page', WEB_ADDRESS)}
-      <td className="whitespace-nowrap pr-4">
+      <td className="whitespace-nowrap pr-4 max-lg:col-start-2">
         <select
           aria-label={`Use of ${picture.name}`}
           className="bg-transparent"
@@ -80,7 +80,9 @@ function Line({
           <option value="work">may go into the work</option>
         </select>
       </td>
-      <td className="text-[12px] text-vermilion">{missing.length > 0 && `${missing.join(', ')} missing`}</td>
+      <td className="text-[12px] text-vermilion max-lg:col-start-2">
+        {missing.length > 0 && `${missing.join(', ')} missing`}
+      </td>
     </tr>
   );
 }
@@ -191,8 +193,8 @@ export function SourcesPage() {
           </p>
         )}
         {shown.length > 0 && (
-          <table className="w-full min-w-[900px] border-line border-t text-left text-[13px]">
-            <thead className="text-[12px] text-muted">
+          <table className="w-full border-line border-t text-left text-[13px] max-lg:block">
+            <thead className="text-[12px] text-muted max-lg:sr-only">
               <tr className="border-line border-b">
                 {['Shown', 'Picture', 'Made by', 'Licence', 'Page', 'Use', 'Missing'].map((heading) => (
                   <th key={heading} className="py-1.5 font-normal">
@@ -205,7 +207,7 @@ export function SourcesPage() {
                 ))}
               </tr>
             </thead>
-            <tbody>
+            <tbody className="max-lg:block">
               {shown.map((picture) => (
                 <Line key={picture.id} picture={picture} onPatch={patch} />
               ))}

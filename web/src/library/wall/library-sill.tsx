@@ -1,7 +1,7 @@
 import type { Picture, StandsOn } from '@miradero/core/schema';
 import { Link } from 'react-router';
 import { useRun } from '../../commands/index.ts';
-import { useSync } from '../../shell/index.ts';
+import { type Fitting, FittingRow, useNarrow, useSync } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import type { Asked } from '../finding/library-query.ts';
 import { bulkTeller } from './bulk-teller.ts';
@@ -55,74 +55,91 @@ export function LibrarySill({
   const { shelf, steps } = useSync();
   const told = useStore(bulkTeller.notice);
   const last = useStore(steps.store, ({ undo }) => undo);
+  const isNarrow = useNarrow();
   const ask = (next: Asked) => {
     // Its name is said by the search.
     shelf.learn(selected[0]!);
     onAsk(next);
   };
-  return (
-    <footer className="flex h-11 shrink-0 items-center gap-1 border-line border-t bg-paper px-3.5">
-      <div className="sill-words flex min-w-0 flex-1 items-center overflow-x-auto">
-        {hand.sure ? (
-          <>
-            <span className="whitespace-nowrap pr-2">{standsWords(hand.sure, selected.length)}</span>
-            <button type="button" className={word} onClick={() => void hand.putAway(true)}>
-              put away all the same
-            </button>
-            <button type="button" className={word} onClick={() => hand.leave()}>
-              leave them
-            </button>
-          </>
-        ) : selected.length > 0 ? (
-          <>
-            <span className="mr-2 max-w-48 shrink-0 truncate font-serif text-[15px] italic">
-              {selected.length === 1 ? selected[0]!.name : `${selected.length} pictures`}
-            </span>
-            <button type="button" className={word} onClick={() => onOpen()}>
-              <kbd className="key">Enter</kbd> look at it
-            </button>
-            <button type="button" className={word} onClick={() => onBerths()}>
-              <kbd className="key">B</kbd> to a board or part
-            </button>
-            {selected.length === 1 && (
-              <>
-                <button type="button" className={word} onClick={() => ask({ like: selected[0]!.id })}>
-                  like this
-                </button>
-                <button type="button" className={word} onClick={() => ask({ coloursOf: selected[0]!.id })}>
-                  in its colours
-                </button>
-              </>
-            )}
-            <button type="button" className={word} onClick={() => void hand.putAway()}>
-              <kbd className="key">H</kbd> {asked.isPutAway ? 'bring back' : 'put away'}
-            </button>
-          </>
-        ) : (
-          <span className="truncate text-muted">
-            {asked.isPutAway
+  const pressed = (id: string, words: string, onClick: () => void, key = ''): Fitting => ({
+    id,
+    node: (
+      <button type="button" className={word} onClick={onClick}>
+        {key && <kbd className="key">{key}</kbd>} {words}
+      </button>
+    ),
+  });
+  const said = (words: string): Fitting => ({
+    id: 'said',
+    node: <span className="pr-2 text-muted md:whitespace-nowrap">{words}</span>,
+  });
+  const [only] = selected.length === 1 ? selected : [];
+  const items: readonly Fitting[] = hand.sure
+    ? [
+        pressed('sure', 'put away all the same', () => void hand.putAway(true)),
+        pressed('leave', 'leave them', () => hand.leave()),
+      ]
+    : selected.length > 0
+      ? [
+          pressed('open', 'look at it', onOpen, 'Enter'),
+          pressed('berths', 'to a board or part', onBerths, 'B'),
+          ...(only
+            ? [
+                pressed('like', 'like this', () => ask({ like: only.id })),
+                pressed('colours', 'in its colours', () => ask({ coloursOf: only.id })),
+              ]
+            : []),
+          pressed('away', asked.isPutAway ? 'bring back' : 'put away', () => void hand.putAway(), 'H'),
+        ]
+      : [
+          said(
+            asked.isPutAway
               ? 'What is put away goes for good after 30 days, unless it stands on a board.'
-              : 'Press a picture to say what it is for; drag it to a board or a part.'}
-          </span>
-        )}
-        {last && (
-          <button type="button" className={word} title={last} onClick={() => run('undo')}>
-            <kbd className="key">Ctrl Z</kbd> take back
-          </button>
-        )}
-      </div>
-      {(told || notice) && (
-        <span role="status" className="max-w-80 truncate px-2 text-[13px] text-muted">
-          {told || notice}
+              : 'Press a picture to say what it is for.',
+          ),
+        ];
+  const ways: readonly Fitting[] = [
+    {
+      id: 'sources',
+      node: (
+        <Link to={`/sources?${query}`} className={word}>
+          sources
+        </Link>
+      ),
+    },
+    pressed('view', size === undefined ? 'as a wall' : 'as a list', onView),
+    pressed('keys', 'keys', () => run('keys')),
+    pressed('palette', 'anything', () => run('palette')),
+  ];
+  return (
+    <footer className="relative flex h-11 shrink-0 items-center gap-1 border-line border-t bg-paper px-3.5 max-md:px-2">
+      {selected.length > 0 && (
+        <span className="mr-2 max-w-48 shrink-0 truncate font-serif text-[15px] italic max-md:max-w-20">
+          {only ? only.name : `${selected.length} pictures`}
         </span>
       )}
-      <Link to={`/sources?${query}`} className={word}>
-        sources
-      </Link>
-      <button type="button" className={word} onClick={onView}>
-        {size === undefined ? 'as a wall' : 'as a list'}
-      </button>
-      {size !== undefined && (
+      <FittingRow
+        className="sill-words"
+        items={items}
+        moreWords={() => 'more'}
+        label="What else can be done"
+        also={isNarrow ? ways : []}
+      />
+      {(hand.sure || told || notice) && (
+        <span
+          role="status"
+          className="max-w-96 truncate px-2 text-[13px] text-muted max-md:absolute max-md:inset-x-0 max-md:bottom-full max-md:max-w-none max-md:whitespace-normal max-md:bg-raised max-md:py-1"
+        >
+          {hand.sure ? standsWords(hand.sure, selected.length) : told || notice}
+        </span>
+      )}
+      {last && (
+        <button type="button" className={word} title={last} onClick={() => run('undo')}>
+          undo
+        </button>
+      )}
+      {!isNarrow && ways.map(({ id, node }) => <span key={id}>{node}</span>)}
+      {size !== undefined && !isNarrow && (
         <input
           type="range"
           aria-label="Size of the pictures"
