@@ -36,7 +36,7 @@ function topicsFrom(text: string | undefined): Set<EventTopic> {
 /** `/api/events`: news of every server process that shares the database, as one stream a browser. */
 export function eventRoutes(
   databaseUrl: string,
-  { databaseId, build }: Pick<Session, 'databaseId' | 'build'>,
+  session: Pick<Session, 'databaseId' | 'build'>,
 ): { readonly routes: Route[]; stop(): Promise<void> } {
   const listeners = new Set<Listener>();
   const stopListening = listenTo(
@@ -68,7 +68,7 @@ export function eventRoutes(
         'X-Accel-Buffering': 'no',
       });
       response.flushHeaders();
-      write(response, { kind: 'hello', databaseId, build });
+      write(response, { kind: 'hello', databaseId: session.databaseId, build: session.build });
       listeners.add(listener);
       request.on('close', () => listeners.delete(listener));
     },

@@ -3,7 +3,7 @@ import { cutText } from '@miradero/core/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { useNavigate, useSearchParams } from 'react-router';
 import { FINDS, usePlace } from '../commands/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import {
@@ -18,6 +18,7 @@ import {
 } from '../shell/index.ts';
 import { ask, recordBoardMade, recordBoardPatch } from '../sync/index.ts';
 import { type BoardActions, BoardCard } from './board-card.tsx';
+import { FirstMinute, useFirstBoard } from './first-minute.tsx';
 import { LeftBehind } from './left-behind.tsx';
 import { NewBoard } from './new-board.tsx';
 
@@ -93,9 +94,7 @@ function PutAway({ boards, actions }: { boards: readonly Board[]; actions: Board
 function Nothing({ words }: { words: string }) {
   return (
     <p className="border-line border-t py-8 font-serif text-[18px] text-muted italic">
-      {words.trim() === ''
-        ? 'No board stands here. Name one above; pictures are brought in by dropping or pasting them onto it.'
-        : `No board is called “${words.trim()}”.`}
+      No board is called “{words.trim()}”.
     </p>
   );
 }
@@ -164,6 +163,8 @@ export function BoardsPage() {
   const search = useSearchSteps(setParameters);
   const words = parameters.get('find') ?? '';
   const [order, setOrder] = useState(keptOrder);
+  const firstBoard = useFirstBoard();
+  const navigate = useNavigate();
   const field = useRef<HTMLInputElement>(null);
   usePlace(FINDS, { find: () => field.current?.focus() });
   useEffect(() => {
@@ -179,30 +180,35 @@ export function BoardsPage() {
     words,
     order,
   );
+  const isFirst = boards !== undefined && !boards.some((board) => !board.putAway);
   return (
     <main className="flex h-full flex-col">
       <Lintel status={<GatherLine />} />
-      <GatherRoom />
+      <GatherRoom {...(isFirst ? { onBring: firstBoard } : {})} />
       <div className="min-h-0 flex-1 overflow-y-auto">
         <div className="mx-auto max-w-6xl px-6 py-9">
           <div className="mb-7 flex flex-wrap items-end gap-x-6 gap-y-4">
             <h1 className="font-serif text-[34px] leading-none tracking-[-0.015em]">Boards</h1>
-            <OrderChoice
-              order={order}
-              onOrder={(next) => {
-                localStorage.setItem(ORDER_KEY, next);
-                setOrder(next);
-              }}
-            />
-            <input
-              ref={field}
-              type="search"
-              aria-label="Find a board by its name"
-              placeholder="Find a board"
-              className="w-44 border-line border-b bg-transparent px-1 py-1 placeholder:text-muted"
-              value={words}
-              onChange={(event) => search(parametersOf(event.target.value), true)}
-            />
+            {boards && boards.length > 0 && (
+              <>
+                <OrderChoice
+                  order={order}
+                  onOrder={(next) => {
+                    localStorage.setItem(ORDER_KEY, next);
+                    setOrder(next);
+                  }}
+                />
+                <input
+                  ref={field}
+                  type="search"
+                  aria-label="Find a board by its name"
+                  placeholder="Find a board"
+                  className="w-44 border-line border-b bg-transparent px-1 py-1 placeholder:text-muted"
+                  value={words}
+                  onChange={(event) => search(parametersOf(event.target.value), true)}
+                />
+              </>
+            )}
             <span className="flex-1" />
             <NewBoard />
           </div>
@@ -221,7 +227,11 @@ export function BoardsPage() {
             </p>
           )}
           {!boards && !error && <Waiting />}
-          {boards && shown.length === 0 && <Nothing words={words} />}
+          {isFirst && words.trim() === '' ? (
+            <FirstMinute onName={() => void navigate('/boards', { state: { isNaming: true } })} />
+          ) : (
+            boards && shown.length === 0 && <Nothing words={words} />
+          )}
           <Grid boards={shown} actions={actions} />
           <PutAway boards={away} actions={actions} />
         </div>

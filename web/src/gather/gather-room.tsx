@@ -10,10 +10,10 @@ import { bring } from './keeping/bring.ts';
 import { resumeErrands } from './keeping/errands.ts';
 import { gatheringOf } from './keeping/gathering.ts';
 import { CameraSheet, GrabSheet, PickingSheet } from './lazy-sheets.ts';
-import type { BroughtFile } from './reading/brought.ts';
+import type { Brought, BroughtFile } from './reading/brought.ts';
 import { readClipboard } from './reading/read-transfer.ts';
 import { AddressSheet } from './sheets/address-sheet.tsx';
-import { pointOf, sayAt, useIncoming } from './use-incoming.ts';
+import { type OnBring, pointOf, sayAt, useIncoming } from './use-incoming.ts';
 
 const ACCEPTED = `${INTAKE_TYPES.join()},.heic,.heif,.tif,.tiff,.glb,.zip,application/zip`;
 
@@ -37,21 +37,36 @@ async function askClipboard() {
 type Open = 'address' | 'grab' | 'grab-again' | 'camera' | undefined;
 
 /** Every way in, for one page: what is dropped or pasted anywhere on it, choosers, sheets, camera and screen. */
-export function GatherRoom({ desk, board }: { desk?: Desk; board?: Board }) {
+export function GatherRoom({
+  desk,
+  board,
+  onBring,
+}: {
+  desk?: Desk;
+  board?: Board;
+  /** Takes what is brought, instead of the board in front or the landing. */
+  onBring?: OnBring;
+}) {
   const sync = useSync();
   const gathering = gatheringOf(sync);
   const picking = useStore(gathering.store, (report) => report.picking);
   const [open, setOpen] = useState<Open>();
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
-  useIncoming(sync, desk, board);
+  useIncoming(sync, desk, board, onBring);
+  const take = (brought: readonly Brought[]) => void (onBring?.(brought) ?? bring(to, brought));
+  useEffect(() => {
+    // It was brought to a page that made this board for it.
+    const carried = desk && gathering.takeCarried(desk.session.id);
+    if (carried) void bring({ sync, desk, at: { x: 0, y: 0 } }, carried);
+  }, [sync, desk, gathering]);
   useEffect(() => void resumeErrands(sync, desk), [sync, desk]);
 
   const paste = async () => {
     const to = { sync, desk, at: pointOf(desk), ...(board ? { board } : {}) };
     try {
       const brought = await askClipboard();
-      if (brought.length > 0) await bring(to, brought);
+      if (brought.length > 0) await (onBring?.(brought) ?? bring(to, brought));
       else sayAt(to, 'Nothing on the clipboard can be taken in.');
     } catch {
       sayAt(to, 'The clipboard could not be read. Allow it in the browser, or choose files instead.');
@@ -67,10 +82,7 @@ export function GatherRoom({ desk, board }: { desk?: Desk; board?: Board }) {
   const to = { sync, desk, at: middle, ...(board ? { board } : {}) };
   const close = () => setOpen(undefined);
   const bringFiles = (chosen: readonly File[], more: Partial<BroughtFile> = {}) =>
-    void bring(
-      to,
-      chosen.map((file) => ({ kind: 'file', file, ...more })),
-    );
+    take(chosen.map((file) => ({ kind: 'file', file, ...more })));
   return (
     <>
       <input
@@ -111,17 +123,14 @@ export function GatherRoom({ desk, board }: { desk?: Desk; board?: Board }) {
           <AddressSheet
             onClose={close}
             onTake={(addresses) =>
-              void bring(
-                to,
-                addresses.map((address) => ({ kind: 'address', address, isPicture: false })),
-              )
+              take(addresses.map((address) => ({ kind: 'address', address, isPicture: false })))
             }
           />
         )}
         {(open === 'grab' || open === 'grab-again') && (
           <GrabSheet isAgain={open === 'grab-again'} onClose={close} onTake={(file) => bringFiles([file])} />
         )}
-        {open === 'camera' && <CameraSheet onClose={close} onTake={(one) => void bring(to, [one])} />}
+        {open === 'camera' && <CameraSheet onClose={close} onTake={(one) => take([one])} />}
       </Suspense>
     </>
   );

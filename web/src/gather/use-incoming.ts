@@ -1,12 +1,12 @@
 import type { Board } from '@miradero/core/schema';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { isTyping } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import type { Sync } from '../sync/index.ts';
 import { bring, type Destination } from './keeping/bring.ts';
 import { gatheringOf } from './keeping/gathering.ts';
-import type { BroughtFile } from './reading/brought.ts';
+import type { Brought, BroughtFile } from './reading/brought.ts';
 import { readClipboard, readDragged } from './reading/read-transfer.ts';
 import { walk } from './reading/walk-folders.ts';
 
@@ -47,19 +47,25 @@ export interface Entrance {
   readonly board?: Board | undefined;
   /** The view in that window; by default that of the desk. */
   readonly view?: () => StageView | undefined;
+  /** Takes what is brought, instead. */
+  readonly onBring?: OnBring | undefined;
 }
+
+/** What is done with things that were brought to a page that lets them go neither to a board nor to the landing. */
+export type OnBring = (brought: readonly Brought[]) => Promise<void>;
 
 /**
  * What is pasted or dropped anywhere in a window comes in: onto the board, or to the landing.
  *
  * @returns a function that ends it
  */
-export function listenForIncoming({ window, sync, desk, board, view }: Entrance): () => void {
+export function listenForIncoming({ window, sync, desk, board, view, onBring }: Entrance): () => void {
   const ending = new AbortController();
   const viewHere = view ?? (() => desk?.view);
   const middle = () => viewHere()?.camera.centre ?? { x: 0, y: 0 };
   const pointer = () => (view ? middle() : pointOf(desk));
   const options = { signal: ending.signal };
+  const take = (to: Destination, brought: readonly Brought[]) => onBring?.(brought) ?? bring(to, brought);
 
   const onPaste = (event: ClipboardEvent) => {
     // The clipboard can be read during the event alone.
@@ -69,7 +75,7 @@ export function listenForIncoming({ window, sync, desk, board, view }: Entrance)
     event.preventDefault();
     const brought = readClipboard(files, text('text/html'), text('text/plain'));
     const to = { sync, desk, at: pointer(), ...(board ? { board } : {}) };
-    if (brought.length > 0) void bring(to, brought);
+    if (brought.length > 0) void take(to, brought);
     else sayAt(to, NOTHING_PASTED);
   };
   const onOver = (event: DragEvent) => {
@@ -90,13 +96,13 @@ export function listenForIncoming({ window, sync, desk, board, view }: Entrance)
     const text = (type: string) => transfer.getData(type);
     const dragged = dropped ? [] : readDragged(text('text/html'), text('text/uri-list'), text('text/plain'));
     if (!dropped) {
-      if (dragged.length > 0) await bring(to, dragged);
+      if (dragged.length > 0) await take(to, dragged);
       else sayAt(to, NOTHING_DROPPED);
       return;
     }
     const files = await dropped.files();
     if (isLook && dropped.hasFolder) gatheringOf(sync).pick({ kind: 'folder', title: 'The folder', files });
-    else if (files.length > 0) await bring(to, files.map(asFile));
+    else if (files.length > 0) await take(to, files.map(asFile));
     else sayAt(to, 'The folder is empty.');
   };
   window.addEventListener('paste', onPaste, options);
@@ -106,6 +112,16 @@ export function listenForIncoming({ window, sync, desk, board, view }: Entrance)
 }
 
 /** The same for the page that is in front. */
-export function useIncoming(sync: Sync, desk: Desk | undefined, board?: Board): void {
-  useEffect(() => listenForIncoming({ window, sync, desk, board }), [sync, desk, board]);
+export function useIncoming(sync: Sync, desk: Desk | undefined, board?: Board, onBring?: OnBring): void {
+  const latest = useRef(onBring);
+  latest.current = onBring;
+  const isTaking = onBring !== undefined;
+  useEffect(
+    () =>
+      listenForIncoming({
+        ...{ window, sync, desk, board },
+        onBring: isTaking ? (brought) => latest.current!(brought) : undefined,
+      }),
+    [sync, desk, board, isTaking],
+  );
 }

@@ -1,6 +1,7 @@
 import type { FoundPage, View } from '@miradero/core/schema';
 import { createStore, type Readable } from '../../state/index.ts';
 import type { Sync } from '../../sync/index.ts';
+import type { Brought } from '../reading/brought.ts';
 
 export interface Failure {
   readonly what: string;
@@ -49,6 +50,7 @@ const NOTHING: GatheringReport = {
 export class Gathering {
   readonly #store = createStore<GatheringReport>(() => NOTHING);
   #stopping = new AbortController();
+  #carried: { readonly board: string; readonly brought: readonly Brought[] } | undefined;
 
   get report(): GatheringReport {
     return this.#store.getState();
@@ -102,6 +104,20 @@ export class Gathering {
 
   pick(picking: Picking | undefined): void {
     this.#store.setState({ picking });
+  }
+
+  /** Takes what was brought along to a board that is opened for it. */
+  carry(board: string, brought: readonly Brought[]): void {
+    const before = this.#carried?.board === board ? this.#carried.brought : [];
+    this.#carried = { board, brought: [...before, ...brought] };
+  }
+
+  /** @returns what was carried to this board, once */
+  takeCarried(board: string): readonly Brought[] | undefined {
+    if (this.#carried?.board !== board) return undefined;
+    const { brought } = this.#carried;
+    this.#carried = undefined;
+    return brought;
   }
 
   aimAt(aim: Aim | undefined): void {

@@ -218,10 +218,10 @@ export function LandingPage() {
         </div>
         <aside
           aria-label="To a board"
-          className="w-60 shrink-0 overflow-y-auto border-line border-l bg-paper px-4 py-7 max-md:w-full max-md:border-t max-md:border-l-0 max-md:py-3"
+          className="w-60 shrink-0 overflow-y-auto border-line border-l bg-paper px-4 py-7 max-md:max-h-[34%] max-md:w-full max-md:border-t max-md:border-l-0 max-md:py-3"
         >
           <h2 className="mb-3 font-serif text-[18px]">To a board</h2>
-          <ul className="grid gap-2">
+          <ul className="grid gap-2 max-md:grid-cols-2">
             {berths.map((board, index) => (
               <Berth
                 key={board.id}

@@ -41,7 +41,10 @@ function Line({
   const { id, source, useMark } = picture;
   const missing = missingOf(picture);
   const cell = (key: 'creator' | 'licence' | 'page', label: string, kind?: typeof WEB_ADDRESS) => (
-    <td className="max-w-56 py-1 pr-4 align-middle max-lg:col-start-2 max-lg:max-w-none max-lg:py-0.5 [&_input]:text-left">
+    <td
+      data-name={label.toLowerCase()}
+      className="max-w-56 py-1 pr-4 align-middle max-lg:col-start-2 max-lg:max-w-none max-lg:flex max-lg:gap-2 max-lg:py-0.5 max-lg:before:w-16 max-lg:before:shrink-0 max-lg:before:text-muted max-lg:before:content-[attr(data-name)] [&_input]:text-left"
+    >
       <EditableText
         label={`${label} of ${picture.name}`}
         value={source[key] ?? ''}

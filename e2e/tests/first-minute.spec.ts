@@ -1,0 +1,33 @@
+import { placementsOf } from '../support/gathering.ts';
+import { stageReady, TestBoard } from '../support/board.ts';
+import { drop, withFiles } from '../support/drops.ts';
+import { testPicture } from '../support/pictures.ts';
+import { startRunning } from '../support/running.ts';
+import { expect, test } from '../support/test.ts';
+
+test('where no board is, a page says what one can do, and a drop makes the first board of it', async ({
+  page,
+}) => {
+  const running = await startRunning();
+  try {
+    await page.goto(`${running.address}/boards`);
+    const begin = page.getByRole('region', { name: 'Begin' });
+    await expect(begin.getByRole('listitem')).toHaveCount(3);
+    await expect(begin.getByText('npm run demo')).toBeVisible();
+    await begin.getByRole('button', { name: 'name a board' }).click();
+    await expect(page.getByLabel('Name of a new board')).toBeFocused();
+    const files = { 'reed.jpg': await testPicture(3_101, 300, 200), 'mud.jpg': await testPicture(3_102, 300, 200) };
+    await withFiles(files, async (paths) => {
+      await drop(page, paths, 500, 500);
+      await expect(page).toHaveURL(/\/boards\/[0-9a-f-]{36}$/);
+      await stageReady(page);
+      const board = new TestBoard(running.address, page.url().split('/').at(-1)!);
+      await expect.poll(async () => (await placementsOf(board)).length).toBe(2);
+    });
+    await expect(page.getByLabel('Name of the board')).toHaveValue('First board');
+    // What came can be named at once, as on any board.
+    await expect(page.getByText('Name the 2')).toBeVisible();
+  } finally {
+    await running.stop();
+  }
+});
