@@ -1,6 +1,6 @@
-import { placementsOf } from '../support/gathering.ts';
 import { stageReady, TestBoard } from '../support/board.ts';
 import { drop, withFiles } from '../support/drops.ts';
+import { placementsOf } from '../support/gathering.ts';
 import { testPicture } from '../support/pictures.ts';
 import { startRunning } from '../support/running.ts';
 import { expect, test } from '../support/test.ts';
@@ -16,7 +16,10 @@ test('where no board is, a page says what one can do, and a drop makes the first
     await expect(begin.getByText('npm run demo')).toBeVisible();
     await begin.getByRole('button', { name: 'name a board' }).click();
     await expect(page.getByLabel('Name of a new board')).toBeFocused();
-    const files = { 'reed.jpg': await testPicture(3_101, 300, 200), 'mud.jpg': await testPicture(3_102, 300, 200) };
+    const files = {
+      'reed.jpg': await testPicture(3_101, 300, 200),
+      'mud.jpg': await testPicture(3_102, 300, 200),
+    };
     await withFiles(files, async (paths) => {
       await drop(page, paths, 500, 500);
       await expect(page).toHaveURL(/\/boards\/[0-9a-f-]{36}$/);

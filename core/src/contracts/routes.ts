@@ -240,7 +240,7 @@ export const LIBRARY_ROUTES = {
     ),
   },
   'GET /api/library/words': {
-    ...{ summary: 'Tags, licences and makers in use', whoMay: 'owner' },
+    ...{ summary: 'Tags, licences, makers, parts and purposes in use', whoMay: 'owner' },
     answer: typed<LibraryWords>(
       objectOf({
         tags: listOf(
@@ -251,6 +251,8 @@ export const LIBRARY_ROUTES = {
           }),
         ),
         ...{ licences: listOf(counted), creators: listOf(counted) },
+        parts: listOf(objectOf({ id: answer.uuid, count: answer.count })),
+        purposes: listOf(objectOf({ name: answer.text, isNot: answer.flag, count: answer.count })),
       }),
     ),
   },
@@ -288,6 +290,10 @@ export interface LibraryWords {
   readonly tags: readonly Tag[];
   readonly licences: readonly Counted[];
   readonly creators: readonly Counted[];
+  /** Parts of subjects, and subjects as a whole, that pictures show. */
+  readonly parts: readonly { readonly id: string; readonly count: number }[];
+  /** Why pictures, or parts of them, are here. */
+  readonly purposes: readonly (Counted & { readonly isNot: boolean })[];
 }
 
 const oneSubject = typed<{ subject: Subject }>(objectOf({ subject: answer.subject }));

@@ -7,6 +7,7 @@ export * from './measures.ts';
 export * from './naming.ts';
 export * from './paper.ts';
 export * from './raster-size.ts';
+export * from './region.ts';
 export * from './shape-of-bytes.ts';
 export * from './sharpness.ts';
 export * from './srcset.ts';

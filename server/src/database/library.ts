@@ -303,6 +303,30 @@ export async function listTags(knex: Knex, owner: string): Promise<Tag[]> {
   return rows;
 }
 
+/** Parts that pictures show, and how many show each. */
+export async function listShownParts(knex: Knex, owner: string): Promise<{ id: string; count: number }[]> {
+  const { rows } = await knex.raw(
+    `select part as id, count(*)::int as count from pictures, unnest(parts) part
+     where owner = ? and not is_put_away group by part`,
+    [owner],
+  );
+  return rows;
+}
+
+/** Why pictures are here, as a whole or in a part of them, and how many for each reason. */
+export async function listPurposes(
+  knex: Knex,
+  owner: string,
+): Promise<{ name: string; isNot: boolean; count: number }[]> {
+  const { rows } = await knex.raw(
+    `select one->>'purpose' as name, (one->>'isNot')::boolean as "isNot", count(distinct id)::int as count
+     from pictures, jsonb_array_elements(purposes) one
+     where owner = ? and not is_put_away group by 1, 2 order by count desc, name`,
+    [owner],
+  );
+  return rows;
+}
+
 /** Gives a tag a colour, or takes it away. */
 export async function colourTag(
   knex: Knex,

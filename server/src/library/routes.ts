@@ -1,7 +1,14 @@
 import { LIBRARY_ROUTES } from '@miradero/core/contracts';
 import { findStanding, restorePictures, tellPictures } from '../database/bulk.ts';
 import type { Knex } from '../database/connection.ts';
-import { colourTag, listOfSource, listTags, searchLibrary } from '../database/library.ts';
+import {
+  colourTag,
+  listOfSource,
+  listPurposes,
+  listShownParts,
+  listTags,
+  searchLibrary,
+} from '../database/library.ts';
 import { notifyNews } from '../database/notify.ts';
 import { type Route, routesFor } from '../requests/route.ts';
 
@@ -20,12 +27,14 @@ export const libraryRoutes = (knex: Knex): Route[] =>
     'GET /api/library': ({ owner, query }) => searchLibrary(knex, owner, query),
 
     async 'GET /api/library/words'({ owner }) {
-      const [tags, licences, creators] = await Promise.all([
+      const [tags, licences, creators, parts, purposes] = await Promise.all([
         listTags(knex, owner),
         listOfSource(knex, owner, 'licence'),
         listOfSource(knex, owner, 'creator'),
+        listShownParts(knex, owner),
+        listPurposes(knex, owner),
       ]);
-      return { tags, licences, creators };
+      return { tags, licences, creators, parts, purposes };
     },
 
     async 'POST /api/library/bulk'({ owner, body }) {

@@ -16,7 +16,25 @@ export interface LibraryInFront {
 export const LIBRARY = place<LibraryInFront>('library', 'In the library', 'library');
 
 /** One picture in front. */
-export const PICTURE = place<{ leave(): void }>('picture', 'This picture', 'picture');
+export interface PictureInFront {
+  leave(): void;
+  /** Moves the part that is held by so many steps; `grow` moves its lower right corner. */
+  move(x: number, y: number): void;
+  grow(x: number, y: number): void;
+  forget(): void;
+}
+export const PICTURE = place<PictureInFront>('picture', 'This picture', 'picture');
+
+const steer = (words: string, key: string, x: number, y: number): CommandRow<PictureInFront>[] => [
+  [`part-${words}`, `move the part ${words}`, `Arrow${key}`, (one) => one.move(x, y), { isRepeating: true }],
+  [
+    `part-grow-${words}`,
+    `edge of the part ${words}`,
+    `Shift+Arrow${key}`,
+    (one) => one.grow(x, y),
+    { isRepeating: true },
+  ],
+];
 
 const step = (words: string, key: string, across: number, down: number): CommandRow<LibraryInFront>[] => [
   [
@@ -50,7 +68,14 @@ export const LIBRARY_COMMANDS = [
     ['pile-maybe', 'lay on the pile “maybe”', '2', (library) => library.lay('maybe')],
     ['pile-no', 'lay on the pile “no”', '3', (library) => library.lay('no')],
   ]),
-  ...commandsOf(PICTURE, 'Library', [['picture-leave', 'leave', 'Escape', (picture) => picture.leave()]]),
+  ...commandsOf(PICTURE, 'Library', [
+    ['picture-leave', 'leave', 'Escape', (picture) => picture.leave()],
+    ...steer('left', 'Left', -1, 0),
+    ...steer('right', 'Right', 1, 0),
+    ...steer('up', 'Up', 0, -1),
+    ...steer('down', 'Down', 0, 1),
+    ['part-forget', 'forget the part', ['Delete', 'Backspace'], (picture) => picture.forget()],
+  ]),
 ];
 
 /** So many pictures are offered by name. */

@@ -1,2 +1,3 @@
 export { SubjectsPage } from './subjects-page.tsx';
+export { usePutSubject } from './use-coverage.ts';
 export { ViewDials } from './view-dials.tsx';

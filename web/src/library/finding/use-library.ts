@@ -78,5 +78,5 @@ export function useLibraryWords(): LibraryWords {
     queryKey: [...LIBRARY, 'words'],
     queryFn: () => ask('GET /api/library/words'),
   });
-  return data ?? { tags: [], licences: [], creators: [] };
+  return data ?? { tags: [], licences: [], creators: [], parts: [], purposes: [] };
 }

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 
 /** A line of a label: what it is, and its figure or words. */
 export function Row({ name, children }: { name: string; children: ReactNode }) {
@@ -17,6 +17,56 @@ export function Section({ title, children }: { title: string; children: ReactNod
       <h2 className="mb-1 font-serif text-[15px] text-muted italic">{title}</h2>
       {children}
     </section>
+  );
+}
+
+const FOLDS_KEY = 'miradero-open-chapters';
+
+/** Chapters of labels that stand open; closed ones tell the most important of them in their heading. */
+function keptFolds(): Readonly<Record<string, boolean>> {
+  try {
+    const kept: unknown = JSON.parse(localStorage.getItem(FOLDS_KEY) ?? '{}');
+    return typeof kept === 'object' && kept !== null ? (kept as Record<string, boolean>) : {};
+  } catch {
+    return {};
+  }
+}
+
+/** A chapter that can be folded; whether it is, is kept for every picture. */
+export function Fold({
+  title,
+  brief,
+  isOpen = false,
+  children,
+}: {
+  title: string;
+  /** What is told of it beside its title while it is folded. */
+  brief?: ReactNode;
+  /** As long as nobody chose. */
+  isOpen?: boolean;
+  children: ReactNode;
+}) {
+  const [open, setOpen] = useState(() => keptFolds()[title] ?? isOpen);
+  return (
+    <details
+      open={open}
+      className="border-line border-t"
+      onToggle={(event) => {
+        const now = event.currentTarget.open;
+        if (now === open) return;
+        setOpen(now);
+        localStorage.setItem(FOLDS_KEY, JSON.stringify({ ...keptFolds(), [title]: now }));
+      }}
+    >
+      <summary className="flex cursor-pointer list-none items-baseline gap-3 py-1.5 text-[13px] pointer-coarse:min-h-10 pointer-coarse:items-center">
+        <h2 className="shrink-0">{title}</h2>
+        <span className="min-w-0 flex-1 truncate text-right text-muted">{!open && brief}</span>
+        <span aria-hidden className={`text-[12px] text-muted ${open ? 'rotate-180' : ''}`}>
+          ▾
+        </span>
+      </summary>
+      <div className="pb-3">{children}</div>
+    </details>
   );
 }
 

@@ -1,29 +1,15 @@
-import {
-  type Bulk,
-  PILES,
-  type Picture,
-  PURPOSES,
-  type Subject,
-  type Tag,
-  type UseMark,
-} from '@miradero/core/schema';
+import { type Bulk, PILES, type Picture, type Tag, type UseMark } from '@miradero/core/schema';
 import { type FormEvent, type ReactNode, useState } from 'react';
-import { useSubjects, useSync } from '../../shell/index.ts';
+import { useSync } from '../../shell/index.ts';
 import type { Asked } from '../finding/library-query.ts';
 import { useLibraryWords } from '../finding/use-library.ts';
 import { bulkTeller } from '../wall/bulk-teller.ts';
-import { ThisOrThat } from './label-row.tsx';
+import { Fold } from './label-row.tsx';
+import { SayField } from './say-field.tsx';
+import { tellSaying } from './sayings.ts';
 
 type Told = Omit<Bulk, 'pictures'>;
 type Tell = (what: Told, words: string) => void;
-
-/** What all of them have, and what some have. */
-function shared<T>(pictures: readonly Picture[], of: (picture: Picture) => readonly T[]): Map<T, boolean> {
-  const counts = new Map<T, number>();
-  for (const picture of pictures)
-    for (const one of new Set(of(picture))) counts.set(one, (counts.get(one) ?? 0) + 1);
-  return new Map([...counts].map(([one, count]) => [one, count === pictures.length]));
-}
 
 function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -72,53 +58,6 @@ function Line({
         </datalist>
       )}
     </form>
-  );
-}
-
-/** A word that all, some or none of them have; a press gives it to all, or takes it from all that have it. */
-function Word({
-  words,
-  state,
-  onToggle,
-}: {
-  words: string;
-  state: boolean | undefined;
-  onToggle: (isGiven: boolean) => void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-pressed={state === undefined ? false : state ? true : 'mixed'}
-      className="choice py-0.5 text-[13px]"
-      onClick={() => onToggle(state !== true)}
-    >
-      {words}
-    </button>
-  );
-}
-
-function Parts({ pictures, subject, tell }: { pictures: readonly Picture[]; subject: Subject; tell: Tell }) {
-  const have = shared(pictures, ({ parts }) => parts);
-  const every = [
-    { id: subject.id, name: 'as a whole' },
-    ...subject.parts.flatMap((part) => [part, ...part.parts]),
-  ];
-  return (
-    <div className="flex flex-wrap gap-x-3">
-      <span className="font-serif text-[14px]">{subject.name}</span>
-      {every.map(({ id, name }) => (
-        <Word
-          key={id}
-          words={name}
-          state={have.get(id)}
-          onToggle={(isGiven) =>
-            isGiven
-              ? tell({ addParts: [id] }, `Given to ${subject.name}, ${name}`)
-              : tell({ dropParts: [id] }, `Taken from ${subject.name}, ${name}`)
-          }
-        />
-      ))}
-    </div>
   );
 }
 
@@ -217,19 +156,13 @@ const MARKS: readonly (readonly [UseMark, string])[] = [
 /** What can be said of everything that is selected at once; each saying can be taken back. */
 export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
   const sync = useSync();
-  const [isNot, setNot] = useState(false);
-  const { data: subjects = [] } = useSubjects();
   const { tags, licences, creators } = useLibraryWords();
   const tell: Tell = (what, words) =>
     void bulkTeller.tell(sync, { pictures: pictures.map(({ id }) => id), ...what }, words);
-  const tagged = shared(pictures, (picture) => picture.tags);
-  const purposes = shared(pictures, (picture) =>
-    picture.purposes
-      .filter(({ region }) => region === null)
-      .map(({ purpose, isNot }) => `${isNot ? 'not ' : ''}${purpose}`),
-  );
+  const tagged = new Set(pictures.flatMap((picture) => picture.tags));
   const same = <T,>(of: (picture: Picture) => T): T | undefined =>
     pictures.every((picture) => of(picture) === of(pictures[0]!)) ? of(pictures[0]!) : undefined;
+  const isMarked = (mark: UseMark) => same(({ useMark }) => useMark) === mark;
   const title = pictures.length === 1 ? pictures[0]!.name : `${pictures.length} pictures`;
   return (
     <aside aria-label="What is selected" className={PANEL}>
@@ -239,84 +172,20 @@ export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
         placeholder={pictures.length === 1 ? 'another name' : 'a name for the series'}
         onSay={(series) => tell({ series }, `Named ${series}`)}
       />
-      <Section title="Pile">
-        <div className="flex gap-3">
-          {PILES.map((pile) => (
-            <button
-              key={pile}
-              type="button"
-              aria-pressed={same((picture) => picture.pile) === pile}
-              className="choice py-0.5 text-[13px]"
-              onClick={() =>
-                same((picture) => picture.pile) === pile
-                  ? tell({ pile: null }, 'Taken from its pile')
-                  : tell({ pile }, `Laid on the pile “${pile}”`)
-              }
-            >
-              {pile}
-            </button>
-          ))}
-        </div>
-      </Section>
-      <Section title="Why they are here">
-        <ThisOrThat isNot={isNot} onChange={setNot} />
-        <div className="flex flex-wrap gap-x-3">
-          {PURPOSES.map((purpose) => {
-            const words = `${isNot ? 'not ' : ''}${purpose}`;
-            const all = [{ purpose, isNot, region: null }];
-            return (
-              <Word
-                key={words}
-                words={words}
-                state={purposes.get(words)}
-                onToggle={(isGiven) =>
-                  isGiven
-                    ? tell({ addPurposes: all }, `For ${words}`)
-                    : tell({ dropPurposes: all }, `No longer for ${words}`)
-                }
-              />
-            );
-          })}
-        </div>
-      </Section>
-      <Section title="Tags">
-        <div className="flex flex-wrap gap-x-3">
-          {[...tagged].map(([tag, isOfAll]) => (
-            <Word
-              key={tag}
-              words={tag}
-              state={isOfAll}
-              onToggle={(isGiven) =>
-                isGiven
-                  ? tell({ addTags: [tag] }, `Tagged ${tag}`)
-                  : tell({ dropTags: [tag] }, `No longer tagged ${tag}`)
-              }
-            />
-          ))}
-        </div>
-        <TagColours tags={tags.filter(({ name }) => tagged.has(name))} />
-        <Line
-          label="Tag for all"
-          placeholder="another tag"
-          suggestions={tags.map(({ name }) => name)}
-          onSay={(tag) => tell({ addTags: [tag.slice(0, 60)] }, `Tagged ${tag}`)}
-        />
-      </Section>
-      {subjects.length > 0 && (
-        <Section title="Parts">
-          {subjects.map((subject) => (
-            <Parts key={subject.id} pictures={pictures} subject={subject} tell={tell} />
-          ))}
-          <Word
-            words="to scale"
-            state={shared(pictures, ({ isToScale }) => (isToScale ? ['scale'] : [])).get('scale')}
-            onToggle={(isToScale) =>
-              tell({ isToScale }, isToScale ? 'Said to be to scale' : 'No longer to scale')
-            }
-          />
-        </Section>
+      <SayField
+        pictures={pictures}
+        label={pictures.length === 1 ? 'What it is here for' : 'What they are here for'}
+        onSay={(saying, isGiven, words) => {
+          const { told, words: said } = tellSaying(saying, isGiven, words);
+          tell(told, said);
+        }}
+      />
+      {tagged.size > 0 && (
+        <Fold title="Colours of its tags" brief={[...tagged].join(', ')}>
+          <TagColours tags={tags.filter(({ name }) => tagged.has(name))} />
+        </Fold>
       )}
-      <Section title="Source">
+      <Fold title="Where it comes from" brief={same(({ source }) => source.creator) ?? 'not the same of all'}>
         <Line
           label="Made by, for all"
           placeholder={same(({ source }) => source.creator) ?? 'made by'}
@@ -340,17 +209,23 @@ export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
         />
         <div className="flex flex-wrap gap-x-3 pt-1">
           {MARKS.map(([mark, words]) => (
-            <Word
+            <button
               key={words}
-              words={words}
-              state={same(({ useMark }) => useMark) === mark ? true : undefined}
-              onToggle={(isGiven) =>
-                tell({ useMark: isGiven ? mark : null }, isGiven ? `Marked “${words}”` : 'Mark taken off')
+              type="button"
+              aria-pressed={isMarked(mark)}
+              className="choice py-0.5 text-[13px]"
+              onClick={() =>
+                tell(
+                  { useMark: isMarked(mark) ? null : mark },
+                  isMarked(mark) ? 'Mark taken off' : `Marked “${words}”`,
+                )
               }
-            />
+            >
+              {words}
+            </button>
           ))}
         </div>
-      </Section>
+      </Fold>
     </aside>
   );
 }

@@ -1,10 +1,4 @@
-import {
-  type PatchPicture,
-  PILES,
-  type Picture,
-  type PurposeName,
-  type Subject,
-} from '@miradero/core/schema';
+import type { PatchPicture, Picture } from '@miradero/core/schema';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import {
@@ -18,42 +12,16 @@ import {
 import { ViewDials } from '../../subjects/index.ts';
 import { ask } from '../../sync/index.ts';
 import { Fineness } from './fineness.tsx';
-import { Row, Section } from './label-row.tsx';
+import { Fold, Row } from './label-row.tsx';
 import { NearCopy } from './near-copies.tsx';
-import { EditableTags, Purposes } from './purposes.tsx';
+import { type Marking, Regions } from './regions.tsx';
+import { SayField } from './say-field.tsx';
+import { patchSaying, subjectsShown } from './sayings.ts';
 import { useFormLight } from './use-form-light.ts';
 
 const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
 
 type Patch = (patch: PatchPicture) => void;
-
-function PartsOf({ picture, patch, subject }: { picture: Picture; patch: Patch; subject: Subject }) {
-  const every = [
-    { id: subject.id, name: 'as a whole' },
-    ...subject.parts.flatMap((part) => [part, ...part.parts]),
-  ];
-  return (
-    <div className="flex flex-wrap gap-x-3 pb-1">
-      <span className="font-serif text-[14px]">{subject.name}</span>
-      {every.map(({ id, name }) => {
-        const has = picture.parts.includes(id);
-        return (
-          <button
-            key={id}
-            type="button"
-            aria-pressed={has}
-            className="choice py-0.5 text-[13px]"
-            onClick={() =>
-              patch({ parts: has ? picture.parts.filter((one) => one !== id) : [...picture.parts, id] })
-            }
-          >
-            {name}
-          </button>
-        );
-      })}
-    </div>
-  );
-}
 
 function Story({ id }: { id: string }) {
   const { data } = useQuery({
@@ -85,31 +53,28 @@ function Story({ id }: { id: string }) {
   );
 }
 
-const subjectsOf = (picture: Picture, subjects: readonly Subject[]): Subject[] =>
-  subjects.filter(({ id, parts }) =>
-    [id, ...parts.flatMap((part) => [part.id, ...part.parts.map((inner) => inner.id)])].some((one) =>
-      picture.parts.includes(one),
-    ),
-  );
-
 /** Everything known of a picture, set like the label beside it, and everything that can be said of it. */
 export function PictureLabel({
   picture,
   patch,
   marking,
   onMark,
+  onGoTo,
 }: {
   picture: Picture;
   patch: Patch;
-  marking: PurposeName | undefined;
-  onMark: (purpose: PurposeName | undefined) => void;
+  marking: Marking | undefined;
+  onMark: (marking: Marking | undefined) => void;
+  /** Takes hold of a marked part, by its place among the purposes. */
+  onGoTo: (index: number) => void;
 }) {
   const navigate = useNavigate();
   const { data: subjects = [] } = useFreshSubjects();
   const light = useFormLight(picture);
   const tiles = useJobProgress(picture.id);
   const { source, measures } = picture;
-  const shown = subjectsOf(picture, subjects);
+  const shown = subjectsShown([picture], subjects);
+  const regions = picture.purposes.filter(({ region }) => region !== null).length;
   const text = (name: string, key: keyof typeof source, placeholder: string) => (
     <Row name={name}>
       <EditableText
@@ -142,6 +107,11 @@ export function PictureLabel({
           {picture.width} × {picture.height}&thinsp;px
         </span>
       </p>
+      <SayField
+        pictures={[picture]}
+        label="What it is here for"
+        onSay={(saying, isGiven) => patch(patchSaying(picture, saying, isGiven))}
+      />
       <textarea
         key={`${picture.id}${picture.note}`}
         aria-label="Note about the picture"
@@ -152,54 +122,11 @@ export function PictureLabel({
         defaultValue={picture.note}
         onBlur={(event) => event.target.value !== picture.note && patch({ note: event.target.value })}
       />
-      <Section title="Why it is here">
-        <Purposes picture={picture} patch={patch} marking={marking} onMark={onMark} />
-        <div className="flex gap-3 pt-2 text-[13px]">
-          <span className="text-muted">pile</span>
-          {PILES.map((pile) => (
-            <button
-              key={pile}
-              type="button"
-              aria-pressed={picture.pile === pile}
-              className="choice"
-              onClick={() => patch({ pile: picture.pile === pile ? null : pile })}
-            >
-              {pile}
-            </button>
-          ))}
-        </div>
-        <EditableTags picture={picture} patch={patch} />
-      </Section>
-      {subjects.length > 0 && (
-        <Section title="What it shows">
-          {shown.map((subject) => (
-            <PartsOf key={subject.id} picture={picture} patch={patch} subject={subject} />
-          ))}
-          <p className="flex flex-wrap items-baseline gap-x-4 text-[13px]">
-            <select
-              aria-label="Another subject that it shows"
-              className="border-line border-b bg-raised"
-              value=""
-              onChange={(event) => patch({ parts: [...picture.parts, event.target.value] })}
-            >
-              <option value="">{shown.length > 0 ? 'another subject …' : 'a subject …'}</option>
-              {subjects
-                .filter((subject) => !shown.includes(subject))
-                .map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                  </option>
-                ))}
-            </select>
-            <button
-              type="button"
-              aria-pressed={picture.isToScale}
-              className="choice"
-              onClick={() => patch({ isToScale: !picture.isToScale })}
-            >
-              to scale
-            </button>
-          </p>
+      <Fold title="Parts of it marked" brief={regions > 0 ? regions : 'none'} isOpen>
+        <Regions picture={picture} patch={patch} marking={marking} onMark={onMark} onGoTo={onGoTo} />
+      </Fold>
+      {shown.length > 0 && (
+        <Fold title="Seen from, and light" brief={shown.map(({ name }) => name).join(', ')} isOpen>
           {shown.map((subject) => (
             <ViewDials
               key={subject.id}
@@ -209,9 +136,9 @@ export function PictureLabel({
               onChange={(view) => patch({ views: { [subject.id]: view } })}
             />
           ))}
-        </Section>
+        </Fold>
       )}
-      <Section title="How good it is">
+      <Fold title="How fine it is" brief={measures && `${measures.sharpness.toFixed(2)} cycles / px`}>
         <Fineness picture={picture} />
         {(measures || tiles) && (
           <dl className="text-[13px]">
@@ -223,8 +150,11 @@ export function PictureLabel({
             )}
           </dl>
         )}
-      </Section>
-      <Section title="Where it comes from">
+      </Fold>
+      <Fold
+        title="Where it comes from"
+        brief={[source.creator, source.licence].filter(Boolean).join(', ') || 'nobody named'}
+      >
         <dl className="text-[13px]">
           {text('Made by', 'creator', 'nobody named')}
           {text('Licence', 'licence', 'not known')}
@@ -258,12 +188,12 @@ export function PictureLabel({
             a copy with its source in it
           </a>
         </p>
-      </Section>
-      <Section title="Stands on">
+      </Fold>
+      <Fold title="Stands on">
         <Story id={picture.id} />
-      </Section>
+      </Fold>
       {picture.copies.length > 0 && (
-        <Section title="Near copies">
+        <Fold title="Near copies" brief={picture.copies.length} isOpen>
           {picture.copies.map((copy) => (
             <NearCopy
               key={copy.picture}
@@ -272,7 +202,7 @@ export function PictureLabel({
               onDone={(kept) => kept !== picture.id && void navigate(`/library/${kept}`, { replace: true })}
             />
           ))}
-        </Section>
+        </Fold>
       )}
     </aside>
   );

@@ -1,5 +1,12 @@
-import { boardToScreen, type Point } from '@miradero/core/geometry';
+import { boardToScreen, distance, type Point } from '@miradero/core/geometry';
 import { createPlacement } from '@miradero/core/items';
+import {
+  cornersOfRegion,
+  movedRegion,
+  type RegionCorner,
+  regionBetween,
+  resizedRegion,
+} from '@miradero/core/picture';
 import type { Item, Picture, Region } from '@miradero/core/schema';
 import { useEffect, useRef } from 'react';
 import { sourcesOf } from '../../desk/index.ts';
@@ -9,6 +16,7 @@ import {
   type Drag,
   Gestures,
   type Hand,
+  type Press,
   SceneFeed,
   StageView,
 } from '../../stage/index.ts';
@@ -31,17 +39,27 @@ function boardOf({ id, width, height }: Picture): BoardOnStage {
 
 /** A region that stands marked on the picture, with a word for it. */
 export interface MarkedRegion {
+  /** Its place among the purposes of the picture. */
+  readonly index: number;
   readonly region: Region;
   readonly words: string;
 }
 
-/** Looks at the picture; marks a region of it while that is asked for. */
+/** A region whose corner is met within so far, CSS pixels; a finger is broader. */
+const REACH_PX = { mouse: 9, pen: 12, touch: 22 } as const;
+
+/** Looks at the picture; marks a region of it while that is asked for; moves and resizes the one that is held. */
 class LoneHand implements Hand {
   readonly #view: StageView;
   readonly #picture: Picture;
   isMarking = false;
-  band: { from: Point; to: Point } | undefined;
+  /** What is drawn instead of the held region while it is dragged, or where a new one is being drawn. */
+  drawn: Region | undefined;
+  marked: readonly MarkedRegion[] = [];
+  held: number | undefined;
   onMark: (region: Region) => void = () => {};
+  onHold: (index: number | undefined) => void = () => {};
+  onAlter: (index: number, region: Region) => void = () => {};
 
   constructor(view: StageView, picture: Picture) {
     this.#view = view;
@@ -58,95 +76,151 @@ class LoneHand implements Hand {
   double(): void {
     this.#view.showWholeBoard();
   }
-  press({ point }: { point: Point }): Drag {
-    let last = point;
+
+  /** Shares of the picture's sides. */
+  #shares(pointPx: Point): Point {
+    const { x, y } = this.#view.toBoard(pointPx);
+    return { x: x / this.#picture.width, y: y / this.#picture.height };
+  }
+
+  #cornerAt({ point, pointerType }: Press, region: Region): RegionCorner | undefined {
+    const reach = REACH_PX[pointerType as keyof typeof REACH_PX] ?? REACH_PX.mouse;
+    const { camera, viewport } = this.#view;
+    return cornersOfRegion(region).find(([, at]) => {
+      const onBoard = { x: at.x * this.#picture.width, y: at.y * this.#picture.height };
+      return distance(boardToScreen(camera, viewport, onBoard), point) <= reach;
+    })?.[0];
+  }
+
+  /** The smallest of those under a point: one within another can be reached. */
+  #regionAt(pointPx: Point): MarkedRegion | undefined {
+    const at = this.#shares(pointPx);
+    const isIn = ({ x, y, width, height }: Region) =>
+      at.x >= x && at.x <= x + width && at.y >= y && at.y <= y + height;
+    return this.marked
+      .filter(({ region }) => isIn(region))
+      .sort((a, b) => a.region.width * a.region.height - b.region.width * b.region.height)[0];
+  }
+
+  #draw(region: Region | undefined): void {
+    this.drawn = region;
+    this.#view.requestDraw();
+  }
+
+  /** @param end - what is done with what was drawn */
+  #drawing(make: (to: Point) => Region | undefined, end: (region: Region) => void): Drag {
+    return {
+      move: (to) => this.#draw(make(this.#shares(to))),
+      end: () => {
+        const { drawn } = this;
+        this.#draw(undefined);
+        if (drawn) end(drawn);
+      },
+      cancel: () => this.#draw(undefined),
+    };
+  }
+
+  press(press: Press): Drag {
+    const from = this.#shares(press.point);
+    if (this.isMarking) return this.#drawing((to) => regionBetween(from, to), this.onMark);
+    const held = this.marked.find(({ index }) => index === this.held);
+    const corner = held && this.#cornerAt(press, held.region);
+    if (held && corner)
+      return this.#drawing(
+        (to) => resizedRegion(held.region, corner, to),
+        (region) => this.onAlter(held.index, region),
+      );
+    const met = this.#regionAt(press.point);
+    if (held && met === held)
+      return this.#drawing(
+        (to) => movedRegion(held.region, { x: to.x - from.x, y: to.y - from.y }),
+        (region) => this.onAlter(held.index, region),
+      );
+    let last = press.point;
     return {
       move: (to) => {
-        if (this.isMarking) {
-          this.band = { from: this.#view.toBoard(point), to: this.#view.toBoard(to) };
-          this.#view.requestDraw();
-          return;
-        }
         this.#view.pan({ x: to.x - last.x, y: to.y - last.y });
         last = to;
       },
-      end: () => {
-        const region = this.band && regionOf(this.band, this.#picture);
-        this.band = undefined;
-        if (region) this.onMark(region);
-        this.#view.requestDraw();
-      },
-      cancel: () => {
-        this.band = undefined;
-        this.#view.requestDraw();
-      },
+      end: (isClick) => isClick && this.onHold(met?.index),
+      cancel: () => {},
     };
   }
 }
 
-/** The part of a picture between two points, cut off at its edges; undefined where nothing is left. */
-function regionOf({ from, to }: { from: Point; to: Point }, { width, height }: Picture): Region | undefined {
-  const within = (value: number, most: number) => Math.min(1, Math.max(0, value / most));
-  const [x0, x1] = [within(Math.min(from.x, to.x), width), within(Math.max(from.x, to.x), width)];
-  const [y0, y1] = [within(Math.min(from.y, to.y), height), within(Math.max(from.y, to.y), height)];
-  if (x1 - x0 < 0.004 || y1 - y0 < 0.004) return undefined;
-  const round = (value: number) => Math.round(value * 1e4) / 1e4;
-  return { x: round(x0), y: round(y0), width: round(x1 - x0), height: round(y1 - y0) };
-}
+/** Corners of the held one are small squares, dark on light. */
+const CORNER_PX = 7;
 
 function drawRegions(
   context: CanvasRenderingContext2D,
   view: StageView,
   picture: Picture,
-  marked: readonly MarkedRegion[],
-  band: { from: Point; to: Point } | undefined,
+  hand: LoneHand,
 ): void {
-  const regions = band ? [...marked, { region: regionOf(band, picture), words: '' }] : marked;
-  context.font = 'italic 14px "Newsreader Variable", Georgia, serif';
-  for (const { region, words } of regions) {
-    if (!region) continue;
-    const corner = { x: region.x * picture.width, y: region.y * picture.height };
-    const { x, y } = boardToScreen(view.camera, view.viewport, corner);
-    const [w, h] = [
-      region.width * picture.width * view.camera.scale,
-      region.height * picture.height * view.camera.scale,
-    ];
+  const onScreen = (at: Point) =>
+    boardToScreen(view.camera, view.viewport, { x: at.x * picture.width, y: at.y * picture.height });
+  const draw = (region: Region, words: string, isHeld: boolean) => {
+    const { x, y } = onScreen(region);
+    const end = onScreen({ x: region.x + region.width, y: region.y + region.height });
+    const [w, h] = [end.x - x, end.y - y];
     context.lineWidth = 1;
     context.strokeStyle = 'rgba(20, 20, 20, 0.9)';
     context.strokeRect(x - 0.5, y - 0.5, w + 1, h + 1);
     context.strokeStyle = 'rgba(255, 255, 255, 0.95)';
     context.strokeRect(x - 1.5, y - 1.5, w + 3, h + 3);
-    if (!words) continue;
+    if (isHeld)
+      for (const [, corner] of cornersOfRegion(region)) {
+        const at = onScreen(corner);
+        context.fillStyle = '#fafaf9';
+        context.fillRect(at.x - CORNER_PX / 2 - 1, at.y - CORNER_PX / 2 - 1, CORNER_PX + 2, CORNER_PX + 2);
+        context.fillStyle = '#1d1d1b';
+        context.fillRect(at.x - CORNER_PX / 2, at.y - CORNER_PX / 2, CORNER_PX, CORNER_PX);
+      }
+    if (!words) return;
     const width = context.measureText(words).width + 10;
     context.fillStyle = 'rgba(250, 250, 249, 0.92)';
     context.fillRect(x - 2, y - 22, width, 20);
     context.fillStyle = '#1d1d1b';
     context.fillText(words, x + 3, y - 7);
+  };
+  context.font = 'italic 14px "Newsreader Variable", Georgia, serif';
+  for (const { index, region, words } of hand.marked) {
+    const isHeld = index === hand.held;
+    draw((isHeld && hand.drawn) || region, words, isHeld);
   }
+  if (hand.drawn && (hand.isMarking || hand.held === undefined)) draw(hand.drawn, '', false);
 }
 
-/** One picture alone, whole at first; regions of it stand marked, and new ones are drawn while `onMark` is there. */
+/**
+ * One picture alone, whole at first; regions of it stand marked. New ones are drawn while `onMark` is there; one that was
+ * pressed is held: its inside moves it, its corners resize it.
+ */
 export function LoneStage({
   picture,
   marked,
+  held,
   onMark,
+  onHold,
+  onAlter,
 }: {
   picture: Picture;
   marked: readonly MarkedRegion[];
+  /** The place of the held one among the purposes. */
+  held: number | undefined;
   onMark: ((region: Region) => void) | undefined;
+  onHold: (index: number | undefined) => void;
+  onAlter: (index: number, region: Region) => void;
 }) {
   const { shelf } = useSync();
   const holder = useRef<HTMLDivElement>(null);
   const live = useRef<{ view: StageView; hand: LoneHand }>(undefined);
-  const shown = useRef(marked);
-  shown.current = marked;
   const first = useRef(picture);
   useEffect(() => {
     const feed = new SceneFeed(boardOf(first.current), sourcesOf(shelf));
     const view = new StageView(holder.current!, feed, undefined);
     const hand = new LoneHand(view, first.current);
     const gestures = new Gestures(holder.current!, hand, (event) => view.pointOf(event));
-    view.overlay = (context) => drawRegions(context, view, first.current, shown.current, hand.band);
+    view.overlay = (context) => drawRegions(context, view, first.current, hand);
     live.current = { view, hand };
     return () => {
       live.current = undefined;
@@ -158,8 +232,8 @@ export function LoneStage({
   useEffect(() => {
     if (!live.current) return;
     const { view, hand } = live.current;
-    hand.isMarking = onMark !== undefined;
-    hand.onMark = onMark ?? (() => {});
+    Object.assign(hand, { isMarking: onMark !== undefined, onMark: onMark ?? (() => {}) });
+    Object.assign(hand, { marked, held, onHold, onAlter });
     view.requestDraw();
   });
   return (

@@ -1,4 +1,5 @@
-import type { PurposeName, Region } from '@miradero/core/schema';
+import { grownRegion, movedRegion } from '@miradero/core/picture';
+import type { Region } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { usePlace } from '../../commands/index.ts';
@@ -7,8 +8,12 @@ import { Lintel, Message, useTheme } from '../../shell/index.ts';
 import { ask } from '../../sync/index.ts';
 import { PICTURE } from '../commands.ts';
 import { PictureLabel } from '../labels/picture-label.tsx';
+import type { Marking } from '../labels/regions.tsx';
 import { usePicture } from '../labels/use-picture.ts';
 import { LoneStage } from './lone-stage.tsx';
+
+/** A press of an arrow, in shares of the picture's sides. */
+const STEP = 0.01;
 
 /** One picture alone: on the stage as large as it will, beside it everything known of it. */
 export function PicturePage() {
@@ -17,7 +22,8 @@ export function PicturePage() {
   const navigate = useNavigate();
   const location = useLocation();
   const { picture, trouble, patch } = usePicture(id);
-  const [marking, setMarking] = useState<PurposeName>();
+  const [marking, setMarking] = useState<Marking>();
+  const [held, setHeld] = useState<number>();
   const back = (location.state as { from?: string } | null)?.from ?? '/library';
   const name = picture?.name;
   useEffect(() => {
@@ -28,12 +34,36 @@ export function PicturePage() {
       // That somebody looked is no loss when the server is away.
     });
   }, [id]);
-  usePlace(PICTURE, { leave: () => (marking ? setMarking(undefined) : void navigate(back)) });
+  const regionOf = (index: number | undefined): Region | undefined =>
+    (index === undefined ? undefined : picture?.purposes[index]?.region) ?? undefined;
+  const alter = (index: number, region: Region) => {
+    if (!picture) return;
+    patch({ purposes: picture.purposes.map((one, at) => (at === index ? { ...one, region } : one)) });
+  };
+  const steer = (by: (region: Region) => Region) => {
+    const region = regionOf(held);
+    if (region) alter(held!, by(region));
+  };
+  usePlace(PICTURE, {
+    leave() {
+      if (marking) setMarking(undefined);
+      else if (held !== undefined) setHeld(undefined);
+      else void navigate(back);
+    },
+    move: (x, y) => steer((region) => movedRegion(region, { x: x * STEP, y: y * STEP })),
+    grow: (x, y) => steer((region) => grownRegion(region, { x: x * STEP, y: y * STEP })),
+    forget() {
+      if (!picture || !regionOf(held)) return;
+      patch({ purposes: picture.purposes.filter((_, at) => at !== held) });
+      setHeld(undefined);
+    },
+  });
   if (trouble) return <Message title="This picture is not here">{trouble}</Message>;
   const onRegion = (region: Region) => {
     if (!picture || !marking) return;
-    patch({ purposes: [...picture.purposes, { purpose: marking, isNot: false, region }] });
+    patch({ purposes: [...picture.purposes, { ...marking, region }] });
     setMarking(undefined);
+    setHeld(picture.purposes.length);
   };
   return (
     <main className="flex h-full flex-col">
@@ -49,12 +79,21 @@ export function PicturePage() {
             <LoneStage
               key={picture.id}
               picture={picture}
-              marked={picture.purposes.flatMap(({ region, purpose, isNot }) =>
-                region ? [{ region, words: isNot ? `not ${purpose}` : purpose }] : [],
+              marked={picture.purposes.flatMap(({ region, purpose, isNot }, index) =>
+                region ? [{ index, region, words: isNot ? `not this ${purpose}` : purpose }] : [],
               )}
+              held={regionOf(held) && held}
               onMark={marking ? onRegion : undefined}
+              onHold={setHeld}
+              onAlter={alter}
             />
-            <PictureLabel picture={picture} patch={patch} marking={marking} onMark={setMarking} />
+            <PictureLabel
+              picture={picture}
+              patch={patch}
+              marking={marking}
+              onMark={setMarking}
+              onGoTo={setHeld}
+            />
           </>
         )}
       </div>
