@@ -4,7 +4,15 @@ import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { keysOnTop } from '@miradero/core/board';
 import { createNote, createPlacement, WHOLE } from '@miradero/core/items';
-import type { Board, ChangeOutcome, IntakeAnswer, Item, Picture, PictureSource } from '@miradero/core/schema';
+import type {
+  Board,
+  ChangeOutcome,
+  IntakeAnswer,
+  Item,
+  Picture,
+  PictureSource,
+  Settings,
+} from '@miradero/core/schema';
 import { BOARDS, type DemoBoard, GAP, type Hung, LANDED, type Row } from './boards.ts';
 import { LICENCES, WORKS } from './commons/catalog.ts';
 import { filesInLibrary, SUBJECTS, saidOf, TAG_COLOURS } from './sorting.ts';
@@ -137,6 +145,15 @@ export async function loadDemo(address: string, commons?: string): Promise<void>
   for (const board of missing.toReversed()) await loadBoard(address, board, commons);
   await bringAll(address, LANDED, commons);
   await loadSorting(address, commons);
+  if (commons) await loadPlaces(address, commons);
+}
+
+/** The stand-in web is a place to look, where nobody has named places yet. */
+async function loadPlaces(address: string, commons: string): Promise<void> {
+  const { settings } = await ask<{ settings: Settings }>(address, '/api/settings');
+  if (settings.places) return;
+  const places = [{ name: 'Tidewrack Commons', address: `${commons}/search?q=%s`, tag: 'tidewrack' }];
+  await ask(address, '/api/settings', 'PATCH', { places });
 }
 
 /** Subjects, the pictures that stand on no board, and what was said of all of them. */

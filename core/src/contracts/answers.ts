@@ -3,6 +3,7 @@ import { PICTURE_KINDS } from '../picture/index.ts';
 import {
   changeSchema,
   DISTANCES,
+  FOUND_MARKS,
   PILES,
   restoreSchema,
   settingsSchema,
@@ -165,7 +166,7 @@ export const foundPage = titled(
     pictures: listOf(
       objectOf({
         ...{ address: text, preview: text, width: orNull(number), height: orNull(number) },
-        ...{ alt: text, link: orNull(text) },
+        ...{ alt: text, link: orNull(text), marks: listOf({ enum: FOUND_MARKS }) },
       }),
     ),
     leftOut: count,

@@ -1,6 +1,11 @@
 import { v5 } from 'uuid';
 
 /**
+ * Stands for an address of the web: UUID v5 (RFC 9562) in the namespace of addresses.
+ */
+export const addressIdOf = (address: string): string => v5(address, v5.URL);
+
+/**
  * A picture's id: UUID v5 (RFC 9562) of the SHA-256 of its bytes in the namespace of its owner, so that the client knows
  * it before anything is sent and the same bytes are the same picture.
  *

@@ -45,6 +45,10 @@ export const previewQuerySchema = {
 export type PreviewQuery = FromSchema<typeof previewQuerySchema>;
 
 /** One picture of a page, in its largest version. Sides in pixels, null where neither page nor file says. */
+/** What a page says of a picture of its own, that one wants to know before taking it. */
+export const FOUND_MARKS = ['costs', 'watermarked', 'licence'] as const;
+export type FoundMark = (typeof FOUND_MARKS)[number];
+
 export interface FoundPicture {
   readonly address: string;
   /** A smaller version of it, to show on the sheet; the same where there is no other. */
@@ -54,6 +58,7 @@ export interface FoundPicture {
   readonly alt: string;
   /** The page that it leads to, where that is another one. */
   readonly link: string | null;
+  readonly marks: readonly FoundMark[];
 }
 
 /** A page and its pictures, in their order; facts of the page where it gives them. */

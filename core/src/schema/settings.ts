@@ -34,8 +34,30 @@ export const settingsSchema = {
         additionalProperties: false,
       },
     },
+    /** Trusted places that are asked with a word: `%s` in the address stands for it. What is taken from there gets the tag. */
+    places: {
+      type: 'array',
+      maxItems: 40,
+      items: {
+        type: 'object',
+        properties: {
+          name: { type: 'string', format: 'name', minLength: 1, maxLength: 100 },
+          address: { type: 'string', format: 'text', pattern: '^https?://[^\\s]*%s', maxLength: 2_000 },
+          tag: { type: 'string', format: 'name', minLength: 1, maxLength: 60 },
+          isTab: { type: 'boolean' },
+        },
+        required: ['name', 'address'],
+        additionalProperties: false,
+      },
+    },
+    /** Pictures of the web that were refused, each by the UUID v5 of its address; the last ones. */
+    refused: { type: 'array', maxItems: 2_000, items: { type: 'string', format: 'uuid' } },
     clipKey: { type: 'string', pattern: '^[0-9A-Za-z_-]{16,64}$' },
   },
   additionalProperties: false,
 } as const;
 export type Settings = FromSchema<typeof settingsSchema>;
+/** A trusted place that is asked with a word; `isTab`: it opens in a tab of its own instead of as pictures to pick from. */
+export type PlaceToLook = NonNullable<Settings['places']>[number];
+/** So many refused pictures are remembered. */
+export const MOST_REFUSED = settingsSchema.properties.refused.maxItems;

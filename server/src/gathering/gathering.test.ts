@@ -430,11 +430,11 @@ describe('what is found', () => {
     expect(found.pictures).toEqual([
       {
         ...{ address: hostile.at('/large.jpg'), preview: hostile.at('/small.jpg') },
-        ...{ width: 900, height: 900, alt: 'The winch house', link: null },
+        ...{ width: 900, height: 900, alt: 'The winch house', link: null, marks: [] },
       },
       {
         ...{ address: hostile.at('/other.jpg'), preview: hostile.at('/other.jpg') },
-        ...{ width: 1200, height: 1200, alt: 'Another', link: hostile.at('/elsewhere') },
+        ...{ width: 1200, height: 1200, alt: 'Another', link: hostile.at('/elsewhere'), marks: [] },
       },
     ]);
   });

@@ -107,14 +107,14 @@ async function measure(
   page: string,
   signal: AbortSignal,
 ): Promise<FoundPicture | undefined> {
-  const { alt, link, shown } = picture;
+  const { alt, link, shown, marks } = picture;
   let best: { address: string; width: number; height: number } | undefined;
   for (const version of ordered(picture.versions).slice(0, 4)) {
     if (best && version.width !== undefined && version.width <= best.width) break;
     const sides = await sidesOf(gathering, version.address, page, signal);
     if (sides && (!best || sides.width > best.width)) best = { address: version.address, ...sides };
   }
-  return best && { ...best, preview: shown.address, alt, link };
+  return best && { ...best, preview: shown.address, alt, link, marks };
 }
 
 /** Everything on a page that may be wanted, largest versions. */

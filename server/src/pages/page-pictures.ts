@@ -1,4 +1,6 @@
 import { candidatesOfSrcset } from '@miradero/core/picture';
+import type { FoundMark } from '@miradero/core/schema';
+import { marksOfPictures } from './page-marks.ts';
 import { attribute, type Element, elementsOf, type parsePage } from './page-tree.ts';
 
 type Page = ReturnType<typeof parsePage>;
@@ -15,6 +17,7 @@ export interface PagePicture {
   readonly shown: Version;
   readonly alt: string;
   readonly link: string | null;
+  readonly marks: readonly FoundMark[];
 }
 
 const PICTURE_FILE = /\.(?:jpe?g|png|webp|avif|gif|tiff?|svg|heic)$/i;
@@ -68,6 +71,7 @@ export function readPagePictures(page: Page, base: string): PagePicture[] {
   const byAddress = new Map<string, PagePicture>();
   const linkTexts: { address: string; holders: readonly Element[] }[] = [];
   const figures = new Map<Element, PagePicture>();
+  const marks = marksOfPictures(page);
   for (const { element, holders } of elementsOf(page)) {
     const target = element.tagName === 'a' ? web(attribute(element, 'href'), base) : undefined;
     if (target && PICTURE_FILE.test(new URL(target).pathname)) linkTexts.push({ address: target, holders });
@@ -86,6 +90,7 @@ export function readPagePictures(page: Page, base: string): PagePicture[] {
       shown: versions[0]!,
       alt: attribute(element, 'alt') ?? attribute(element, 'title') ?? '',
       link: around && !isFile && around !== base ? around : null,
+      marks: marks.get(element) ?? [],
     };
     picture.versions.push(
       ...versions.filter(({ address }) => !picture.versions.some((one) => one.address === address)),
@@ -101,7 +106,7 @@ export function readPagePictures(page: Page, base: string): PagePicture[] {
     const figure = holders.findLast(({ tagName }) => tagName === 'figure');
     const picture = figure && figures.get(figure);
     if (picture) picture.versions.push({ address });
-    else pictures.push({ versions: [{ address }], shown: { address }, alt: '', link: null });
+    else pictures.push({ versions: [{ address }], shown: { address }, alt: '', link: null, marks: [] });
     byAddress.set(address, picture ?? pictures.at(-1)!);
   }
   return pictures;

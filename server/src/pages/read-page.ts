@@ -29,7 +29,7 @@ function withNamed(pictures: PagePicture[], { named }: PageFacts): PagePicture[]
     )
     .map(({ address, width }): PagePicture => {
       const version = { address, ...(width ? { width } : {}) };
-      return { versions: [version], shown: version, alt: '', link: null };
+      return { versions: [version], shown: version, alt: '', link: null, marks: [] };
     });
   return [...pictures, ...added];
 }

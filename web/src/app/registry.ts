@@ -1,7 +1,7 @@
 import { BOARD_COMMANDS, BOARD_FINDERS } from '../boards/commands.ts';
 import { Registry } from '../commands/index.ts';
 import { DESK_COMMANDS } from '../desk/index.ts';
-import { GATHER_COMMANDS, LANDING_COMMANDS } from '../gather/commands.ts';
+import { GATHER_COMMANDS, GATHER_FINDERS, LANDING_COMMANDS } from '../gather/commands.ts';
 import { ITEM_COMMANDS } from '../items/index.ts';
 import { LIBRARY_COMMANDS, LIBRARY_FINDERS } from '../library/commands.ts';
 import { PERCH_COMMANDS } from '../perch/commands.ts';
@@ -23,5 +23,5 @@ export const REGISTRY = new Registry(
     ...LANDING_COMMANDS,
     ...SUBJECT_COMMANDS,
   ],
-  [...BOARD_FINDERS, ...LIBRARY_FINDERS, ...SUBJECT_FINDERS],
+  [...BOARD_FINDERS, ...LIBRARY_FINDERS, ...SUBJECT_FINDERS, ...GATHER_FINDERS],
 );

@@ -1,4 +1,6 @@
-import { commandsOf, place } from '../commands/index.ts';
+import { commandsOf, type Finder, place } from '../commands/index.ts';
+import { BOARD } from '../desk/index.ts';
+import { askPlace } from './keeping/ask-place.ts';
 
 /** Ways to bring something in that need more than a drop: a chooser, a sheet, a camera. */
 export interface WaysIn {
@@ -43,3 +45,17 @@ export const LANDING_COMMANDS = commandsOf(LANDING_PLACE, 'Landing', [
     { isByKeyAlone: true },
   ],
 ]);
+
+/** A person's own places, asked for what was typed. */
+const placesToLook: Finder = {
+  id: 'places-to-look',
+  heading: 'Look for it elsewhere',
+  find: async (words, { sync, places }) =>
+    (sync.settings.settings.places ?? []).map((one) => ({
+      ...{ id: `${one.name} ${one.address}`, name: `“${words}” at ${one.name}` },
+      ...(one.isTab ? { about: 'in a tab' } : {}),
+      open: () => askPlace(sync, places.get(BOARD), one, words),
+    })),
+};
+
+export const GATHER_FINDERS: readonly Finder[] = [placesToLook];

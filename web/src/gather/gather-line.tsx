@@ -2,13 +2,22 @@ import { Popover } from 'radix-ui';
 import type { Desk } from '../desk/index.ts';
 import { useSync } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
+import { AimMark } from './aim-mark.tsx';
 import { forgetErrands, resumeErrands } from './keeping/errands.ts';
 import { gatheringOf } from './keeping/gathering.ts';
 
 const WORD = 'underline decoration-1 underline-offset-3';
 
+/** What is being gathered for, and how far what is coming in is: what every lintel tells of gathering. */
+export const GatherLine = ({ desk }: { desk?: Desk }) => (
+  <>
+    <AimMark />
+    <IntakeLine {...(desk ? { desk } : {})} />
+  </>
+);
+
 /** One quiet line: how many of what is coming are in, what failed and why; stop, and try again. */
-export function GatherLine({ desk }: { desk?: Desk }) {
+export function IntakeLine({ desk }: { desk?: Desk }) {
   const sync = useSync();
   const gathering = gatheringOf(sync);
   const { total, done, failures, isStopped } = useStore(gathering.store);
@@ -18,7 +27,7 @@ export function GatherLine({ desk }: { desk?: Desk }) {
     void forgetErrands(sync);
   };
   return (
-    <div className="flex items-center gap-4 whitespace-nowrap text-[13px]" data-testid="gathering">
+    <div className="flex min-w-0 items-center gap-4 whitespace-nowrap text-[13px]" data-testid="gathering">
       {isBusy && (
         <span className="text-muted">
           <span className="max-md:hidden">Taking in </span>

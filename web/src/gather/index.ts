@@ -1,9 +1,11 @@
 export { GatherLine } from './gather-line.tsx';
 export { GatherRoom } from './gather-room.tsx';
 export { GatherWords } from './gather-words.tsx';
+export { type Aim, aiming, wordsToAsk } from './keeping/aim.ts';
 export { bring } from './keeping/bring.ts';
-export { type Aim, gatheringOf } from './keeping/gathering.ts';
+export { gatheringOf } from './keeping/gathering.ts';
 export { placeOnBoard } from './keeping/place-on-board.ts';
 export { loadSheets } from './lazy-sheets.ts';
+export { LookElsewhere } from './look-elsewhere.tsx';
 export type { Brought } from './reading/brought.ts';
 export { listenForIncoming, type OnBring, OWN_DRAG } from './use-incoming.ts';

@@ -3,6 +3,7 @@ import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { Lintel, useSync, useTheme } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import { bookmarkFor, newClipKey } from './bookmark.ts';
+import { PlacesToLook } from './places-to-look.tsx';
 
 /** React does not write addresses that are scripts; this one is meant to be dragged away, not pressed. */
 function Bookmark({ clipKey }: { clipKey: string }) {
@@ -74,6 +75,7 @@ export function SettingsPage() {
               )}
             </div>
           </section>
+          <PlacesToLook />
           <section className="border-line border-t py-5">
             <h2 className="font-serif text-[20px]">Where photographs were taken</h2>
             <label className="mt-2 flex max-w-lg items-start gap-2.5">

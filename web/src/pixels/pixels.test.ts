@@ -157,6 +157,7 @@ function joined(loaders: Loaders): { client: PixelClient; ports: MessagePort[] }
     region: async () => ({ width: 1, height: 1, data: new Uint8ClampedArray([1, 2, 3, 4]), side: 1 }),
     distribution: async () => new Float32Array([0.25, 0.75]),
     colour: async () => [1, 2, 3],
+    complexity: async () => [0.5],
   });
   const client = new PixelClient();
   client.connect(port1);

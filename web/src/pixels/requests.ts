@@ -53,6 +53,8 @@ export interface PixelRequests {
     { readonly source: PixelSource; readonly at: Point; readonly side: number },
     readonly [number, number, number]
   >;
+  /** How complicated what lies at a path of the server is to read and to draw, 0..1. */
+  readonly complexity: Asked<{ readonly path: string }, readonly [number]>;
 }
 export type PixelRequestKind = keyof PixelRequests;
 export type RequestOf<K extends PixelRequestKind> = PixelRequests[K]['request'];

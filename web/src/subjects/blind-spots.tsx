@@ -12,7 +12,7 @@ import {
   sectorMiddleDeg,
 } from '@miradero/core/subject';
 import { useMemo, useState } from 'react';
-import type { Aim } from '../gather/index.ts';
+import { type Aim, LookElsewhere, wordsToAsk } from '../gather/index.ts';
 import { Globe } from './globe.tsx';
 import { NO_VIEW } from './view-dials.tsx';
 
@@ -180,6 +180,12 @@ export function BlindSpots({
               <span className="font-serif text-[15px]">{gap.words.slice(subject.name.length + 2)}</span>{' '}
               <span className="text-[12px] text-muted">{REASONS[gap.kind]}</span>
             </span>
+            <LookElsewhere
+              words={wordsToAsk(gap)}
+              aim={aimOf(subject, gap)}
+              label={`Look elsewhere for ${gap.words}`}
+              className={`${word} text-muted`}
+            />
             <button
               type="button"
               className={word}

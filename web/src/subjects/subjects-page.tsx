@@ -3,7 +3,17 @@ import { rankedByDetail } from '@miradero/core/subject';
 import { type FormEvent, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { type Shown, usePlace } from '../commands/index.ts';
-import { type Aim, GatherLine, GatherRoom, GatherWords, gatheringOf, OWN_DRAG } from '../gather/index.ts';
+import {
+  type Aim,
+  aiming,
+  GatherLine,
+  GatherRoom,
+  GatherWords,
+  gatheringOf,
+  LookElsewhere,
+  OWN_DRAG,
+  wordsToAsk,
+} from '../gather/index.ts';
 import {
   EditableName,
   Lintel,
@@ -55,6 +65,7 @@ function AimLine({ aim, onEnd }: { aim: Aim; onEnd: () => void }) {
         it.
       </span>
       <GatherWords />
+      <LookElsewhere words={wordsToAsk(aim)} aim={aim} className="px-1.5 py-1 underline underline-offset-3" />
       <span className="flex-1" />
       <button type="button" className="text-muted underline underline-offset-3" onClick={onEnd}>
         done
@@ -119,7 +130,6 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   const [cell, setCell] = useState<readonly string[]>();
   const [selected, setSelected] = useState<string>();
   const [notice, setNotice] = useState('');
-  const gathering = gatheringOf(sync);
   const ofPart = coverage?.parts.find(({ id }) => id === part)?.pictures;
   const wanted = cell ?? ofPart;
   const shown = rankedByDetail(wanted ? pictures.filter(({ id }) => wanted.includes(id)) : pictures);
@@ -206,7 +216,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
             coverage={coverage}
             pictures={pictures}
             onShow={setCell}
-            onGather={(aim) => gathering.aimAt(aim)}
+            onGather={(aim) => aiming.set(aim)}
           />
         )}
       </div>
@@ -250,15 +260,13 @@ export function SubjectsPage() {
   const put = usePutSubject();
   const { data: subjects, error } = useFreshSubjects();
   const gathering = gatheringOf(sync);
-  const aim = useStore(gathering.store, (report) => report.aim);
+  const aim = useStore(aiming.store, ({ aim }) => aim);
   const notice = useStore(gathering.store, (report) => report.notice);
   const subject = subjects?.find((one) => one.id === id) ?? (id ? undefined : subjects?.[0]);
   const name = subject?.name;
   useEffect(() => {
     document.title = `${name ?? 'Subjects'} · Miradero`;
   }, [name]);
-  // What is looked for is looked for on this page alone.
-  useEffect(() => () => gathering.aimAt(undefined), [gathering]);
   const make = (name: string) => {
     const fresh = crypto.randomUUID();
     void put(fresh, { name, parts: [] });
@@ -269,7 +277,7 @@ export function SubjectsPage() {
       <Lintel status={<GatherLine />} />
       <h1 className="sr-only">Subjects</h1>
       <GatherRoom />
-      {aim && <AimLine aim={aim} onEnd={() => gathering.aimAt(undefined)} />}
+      {aim && <AimLine aim={aim} onEnd={() => aiming.end()} />}
       {notice && (
         <p role="status" className="border-line border-b px-6 py-1 text-[13px]">
           {notice}

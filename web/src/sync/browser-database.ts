@@ -66,6 +66,8 @@ export interface Errand {
   title?: string;
   creator?: string;
   licence?: string;
+  /** Of the place to look that it is from. */
+  tag?: string;
   /** Where it shall stand; none: the landing. */
   board?: string;
   centre?: Point;

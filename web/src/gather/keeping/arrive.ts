@@ -8,6 +8,7 @@ import { type Gesture, newGesture } from '../../sync/index.ts';
 import type { BroughtFile } from '../reading/brought.ts';
 import type { FileShape } from '../reading/shape-of-file.ts';
 import { gatheringOf } from './gathering.ts';
+import { giveToAim } from './give-to-aim.ts';
 import { keepFile, shapeOrWhy, whyNot } from './keep-file.ts';
 import { knownWordsOf } from './known-words.ts';
 
@@ -176,6 +177,7 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
         const place = { centre: centreOf(free), width: free.width };
         standing.add(key, { id: picture, width, height, place });
         (isKnown ? again : fresh).push(picture);
+        await giveToAim(desk.sync, picture);
       }
       gathering.end();
     } catch (error) {

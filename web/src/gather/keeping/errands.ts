@@ -10,6 +10,7 @@ import {
   FailedError,
   type Gesture,
   newGesture,
+  pathOfPicture,
   RefusedError,
   type Sync,
 } from '../../sync/index.ts';
@@ -62,7 +63,7 @@ async function fetchPicture(sync: Sync, errand: Errand): Promise<Taken | undefin
       signal,
     );
     if (finds.kind === 'picture') return finds;
-    gatheringOf(sync).pick({ kind: 'page', page: finds.page });
+    gatheringOf(sync).pick({ kind: 'page', page: finds.page, ...(errand.tag ? { tag: errand.tag } : {}) });
     return undefined;
   }
   const known = Object.fromEntries(
@@ -77,6 +78,14 @@ function stand(desk: Desk, errand: Errand, picture: Picture, gesture: Gesture): 
   const width = Math.sqrt((errand.area ?? 40_000) * aspect);
   const place = { centre: errand.centre ?? { x: 0, y: 0 }, width };
   return letStand(desk, [{ ...picture, place }], gesture)[0]!;
+}
+
+/** What is taken from a place to look gets the tag of that place; what it was tagged before stays. */
+async function giveTag(sync: Sync, picture: string, tag: string): Promise<void> {
+  const known = sync.shelf.get(picture)?.picture?.tags ?? [];
+  if (known.includes(tag)) return;
+  const body = { tags: [...known, tag] };
+  await sync.outbox.put({ kind: 'patch', path: pathOfPicture(picture), body, awaits: picture });
 }
 
 /** Follows the link of a small picture; the larger one takes its place, and keeps frame, trim and notes beside it. */
@@ -139,7 +148,8 @@ async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: 
         const item = desk && stand(desk, errand, picture, gesture.gesture);
         if (item) gesture.items.push(item);
         gesture.count += 1;
-        if (!desk) await giveToAim(sync, picture.id);
+        await giveToAim(sync, picture.id);
+        if (errand.tag) await giveTag(sync, picture.id, errand.tag);
         if (errand.link && picture.kind === 'still')
           left = { ...errand, stage: 'larger', picture: picture.id, ...(item ? { item } : {}) };
       }

@@ -1,4 +1,4 @@
-import type { FoundPage, View } from '@miradero/core/schema';
+import type { FoundPage } from '@miradero/core/schema';
 import { createStore, type Readable } from '../../state/index.ts';
 import type { Sync } from '../../sync/index.ts';
 import type { Brought } from '../reading/brought.ts';
@@ -12,17 +12,8 @@ export interface Failure {
 
 /** A page of the web, or a folder of the disk, from which some pictures are to be picked. */
 export type Picking =
-  | { readonly kind: 'page'; readonly page: FoundPage }
+  | { readonly kind: 'page'; readonly page: FoundPage; readonly tag?: string }
   | { readonly kind: 'folder'; readonly title: string; readonly files: readonly File[] };
-
-/** What is being looked for: a part of a subject, perhaps from a certain side. What comes in while it stands is given to it. */
-export interface Aim {
-  readonly words: string;
-  readonly subject: string;
-  /** The part, or the subject itself. */
-  readonly part: string;
-  readonly view?: View;
-}
 
 /** How far the present gathering is: files looked at and kept, addresses asked. */
 export interface GatheringReport {
@@ -31,7 +22,6 @@ export interface GatheringReport {
   readonly failures: readonly Failure[];
   readonly isStopped: boolean;
   readonly picking: Picking | undefined;
-  readonly aim: Aim | undefined;
   /** What was just said to somebody who has no board in front. */
   readonly notice: string;
 }
@@ -42,7 +32,6 @@ const NOTHING: GatheringReport = {
   failures: [],
   isStopped: false,
   picking: undefined,
-  aim: undefined,
   notice: '',
 };
 
@@ -118,10 +107,6 @@ export class Gathering {
     const { brought } = this.#carried;
     this.#carried = undefined;
     return brought;
-  }
-
-  aimAt(aim: Aim | undefined): void {
-    this.#store.setState({ aim });
   }
 
   say(notice: string): void {

@@ -22,6 +22,8 @@ export interface BroughtAddress {
   readonly title?: string;
   readonly creator?: string;
   readonly licence?: string;
+  /** What is taken from there is tagged so. */
+  readonly tag?: string;
   /** As far as the page says, pixels. */
   readonly width?: number;
   readonly height?: number;

@@ -1,6 +1,11 @@
-import { Dialog } from 'radix-ui';
-import { type ReactNode, useEffect, useState } from 'react';
-import { GatherLine } from '../gather-line.tsx';
+import { addressIdOf } from '@miradero/core/picture';
+import { Dialog, RadioGroup } from 'radix-ui';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { useSync } from '../../shell/index.ts';
+import { useStore } from '../../state/index.ts';
+import { IntakeLine } from '../gather-line.tsx';
+import { refuse } from '../keeping/refusals.ts';
+import { useComplexity } from './use-complexity.ts';
 
 /** One picture that can be picked; `preview` is where it can be seen, or its file. */
 export interface Pickable {
@@ -8,6 +13,8 @@ export interface Pickable {
   readonly name: string;
   readonly detail: string;
   readonly preview: string | Blob;
+  /** What one wants to know before taking it. */
+  readonly marks?: readonly string[];
 }
 
 /** A file is shown by an address of its own, as long as it is in sight. */
@@ -25,11 +32,25 @@ function usePreview(preview: string | Blob): string | undefined {
   return address;
 }
 
-function Card({ one, isPicked, onToggle }: { one: Pickable; isPicked: boolean; onToggle: () => void }) {
+function Card({
+  one,
+  isPicked,
+  isRefused,
+  onToggle,
+  onRefuse,
+}: {
+  one: Pickable;
+  isPicked: boolean;
+  isRefused: boolean;
+  onToggle: () => void;
+  /** Undefined where nothing is refused for good. */
+  onRefuse: (() => void) | undefined;
+}) {
   const address = usePreview(one.preview);
   const [isBroken, setBroken] = useState(false);
+  const { marks = [] } = one;
   return (
-    <li>
+    <li className={`relative ${isRefused ? 'opacity-45' : ''}`}>
       <button
         type="button"
         aria-pressed={isPicked}
@@ -52,14 +73,37 @@ function Card({ one, isPicked, onToggle }: { one: Pickable; isPicked: boolean; o
         <span className="block px-2 py-1.5">
           <span className="line-clamp-2 font-serif text-[15px] leading-snug">{one.name}</span>
           <span className="figures block text-muted">{one.detail}</span>
+          {marks.length > 0 && <span className="block text-[13px] text-vermilion">{marks.join(', ')}</span>}
         </span>
       </button>
+      {onRefuse && (
+        <button
+          type="button"
+          aria-pressed={isRefused}
+          aria-label={`${isRefused ? 'No longer refuse' : 'Refuse'} ${one.name}`}
+          title={isRefused ? 'Refused: press to think again' : 'Not this one, and not next time'}
+          className="absolute top-1 right-1 border border-line bg-raised px-1.5 py-0.5 text-[12px] pointer-coarse:min-h-10 pointer-coarse:min-w-10"
+          onClick={onRefuse}
+        >
+          {isRefused ? 'refused' : 'no'}
+        </button>
+      )}
     </li>
   );
 }
 
+type Order = 'page' | 'simple';
+const ORDERS: readonly (readonly [Order, string])[] = [
+  ['page', 'as on the page'],
+  ['simple', 'from simple to complicated'],
+];
+const ORDER_KEY = 'miradero-order-of-picking';
+const keptOrder = (): Order => (localStorage.getItem(ORDER_KEY) === 'page' ? 'page' : 'simple');
+
 /** Cards of this many are laid out at once; more come as one goes on. */
 const A_LEAF = 60;
+
+const NONE: readonly Pickable[] = [];
 
 /** Pictures of a page or a folder to pick from. */
 export function PickSheet({
@@ -67,6 +111,7 @@ export function PickSheet({
   facts,
   note,
   pictures,
+  isFromWeb = false,
   onTake,
   onClose,
 }: {
@@ -74,6 +119,8 @@ export function PickSheet({
   facts: ReactNode;
   note?: string;
   pictures: readonly Pickable[];
+  /** They can be put in order by how complicated they are, and what is refused is remembered. */
+  isFromWeb?: boolean;
   onTake: (keys: readonly string[]) => void;
   onClose: () => void;
 }) {
@@ -84,11 +131,26 @@ export function PickSheet({
     if (!next.delete(key)) next.add(key);
     setPicked(next);
   };
+  const { settings } = useSync();
+  const { refused = [] } = useStore(settings.store);
+  const [order, setOrder] = useState(keptOrder);
+  const complexity = useComplexity(isFromWeb && order === 'simple' ? pictures : NONE);
+  const isRefused = ({ key }: Pickable) => isFromWeb && refused.includes(addressIdOf(key));
+  // What is refused comes last, and is not taken with all; nothing moves while something is picked.
+  const arranged = useRef(pictures);
+  if (picked.size === 0) {
+    const place = (one: Pickable) => (isRefused(one) ? 2 : 0) + (complexity.get(one.key) ?? 1);
+    arranged.current =
+      isFromWeb && order === 'simple'
+        ? pictures.toSorted((a, b) => place(a) - place(b))
+        : pictures.toSorted((a, b) => Number(isRefused(a)) - Number(isRefused(b)));
+  }
+  const offered = pictures.filter((one) => !isRefused(one));
   const take = () => {
-    const keys = picked.size > 0 ? pictures.filter(({ key }) => picked.has(key)) : pictures;
+    const keys = picked.size > 0 ? pictures.filter(({ key }) => picked.has(key)) : offered;
     onTake(keys.map(({ key }) => key));
   };
-  const words = picked.size > 0 ? `Take ${picked.size}` : `Take all ${pictures.length}`;
+  const words = picked.size > 0 ? `Take ${picked.size}` : `Take all ${offered.length}`;
   return (
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
@@ -100,18 +162,48 @@ export function PickSheet({
           <header className="flex flex-wrap items-baseline gap-x-4 border-line border-b px-5 py-3.5">
             <Dialog.Title className="font-serif text-[22px] leading-tight">{title}</Dialog.Title>
             <div className="text-[13px] text-muted">{facts}</div>
+            {isFromWeb && pictures.length > 1 && (
+              <RadioGroup.Root
+                aria-label="In which order"
+                className="ml-auto flex gap-3 text-[13px]"
+                value={order}
+                onValueChange={(next) => {
+                  localStorage.setItem(ORDER_KEY, next);
+                  setOrder(next as Order);
+                }}
+              >
+                {ORDERS.map(([value, label]) => (
+                  <RadioGroup.Item
+                    key={value}
+                    value={value}
+                    className="py-0.5 text-muted data-[state=checked]:border-verdigris data-[state=checked]:border-b-2 data-[state=checked]:text-ink"
+                  >
+                    {label}
+                  </RadioGroup.Item>
+                ))}
+              </RadioGroup.Root>
+            )}
           </header>
           <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
             {pictures.length === 0 && (
               <p className="py-6 font-serif text-[18px] text-muted italic">No picture is to be found here.</p>
             )}
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-3">
-              {pictures.slice(0, shown).map((one) => (
+              {arranged.current.slice(0, shown).map((one) => (
                 <Card
                   key={one.key}
                   one={one}
                   isPicked={picked.has(one.key)}
+                  isRefused={isRefused(one)}
                   onToggle={() => toggle(one.key)}
+                  onRefuse={
+                    isFromWeb
+                      ? () => {
+                          if (picked.has(one.key)) toggle(one.key);
+                          void refuse(settings, one.key, !isRefused(one));
+                        }
+                      : undefined
+                  }
                 />
               ))}
             </ul>
@@ -128,14 +220,14 @@ export function PickSheet({
           <footer className="flex items-center gap-4 border-line border-t px-5 py-3">
             <span className="min-w-0 flex-1 text-[13px] text-muted">{note}</span>
             {/* The veil covers the one in the lintel. */}
-            <GatherLine />
+            <IntakeLine />
             <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">
               Take none
             </Dialog.Close>
             <button
               type="button"
               className="border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40"
-              disabled={pictures.length === 0}
+              disabled={picked.size === 0 && offered.length === 0}
               onClick={take}
             >
               {words}

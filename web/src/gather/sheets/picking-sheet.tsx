@@ -1,5 +1,5 @@
 import { decodePercent } from '@miradero/core/picture';
-import type { FoundPage } from '@miradero/core/schema';
+import type { FoundMark, FoundPage } from '@miradero/core/schema';
 import { useMemo } from 'react';
 import { bring, type Destination } from '../keeping/bring.ts';
 import type { Picking } from '../keeping/gathering.ts';
@@ -12,7 +12,7 @@ const previewOf = (address: string, page: string): string =>
 const hostOf = (address: string): string => new URL(address).host;
 
 /** What a page tells of itself goes with each of its pictures; the page's title names a single one. */
-export function broughtFrom(page: FoundPage, addresses: readonly string[]): BroughtAddress[] {
+export function broughtFrom(page: FoundPage, addresses: readonly string[], tag?: string): BroughtAddress[] {
   const { title, creator, licence } = page;
   const picked = page.pictures.filter(({ address }) => addresses.includes(address));
   return picked.map((one): BroughtAddress => {
@@ -23,6 +23,7 @@ export function broughtFrom(page: FoundPage, addresses: readonly string[]): Brou
       ...(title ? { title } : {}),
       ...(creator ? { creator } : {}),
       ...(licence ? { licence } : {}),
+      ...(tag ? { tag } : {}),
       ...(one.width && one.height ? { width: one.width, height: one.height } : {}),
       ...(one.link && isSmall(one.width) ? { link: one.link } : {}),
     };
@@ -33,12 +34,20 @@ export function broughtFrom(page: FoundPage, addresses: readonly string[]): Brou
 const SMALL_PX = 640;
 const isSmall = (width: number | null): boolean => (width ?? 0) < SMALL_PX;
 
+/** What the page itself says of a picture. */
+const MARK_WORDS: Readonly<Record<FoundMark, string>> = {
+  costs: 'costs',
+  watermarked: 'watermarked',
+  licence: 'licence required',
+};
+
 function ofPage(page: FoundPage): Pickable[] {
-  return page.pictures.map(({ address, preview, width, height, alt, link }) => ({
+  return page.pictures.map(({ address, preview, width, height, alt, link, marks }) => ({
     key: address,
     name: alt || decodePercent(new URL(address).pathname.split('/').pop() ?? ''),
     detail: `${width} × ${height}${link && isSmall(width) ? ' · larger behind it?' : ''}`,
     preview: previewOf(preview, page.address),
+    marks: marks.map((mark) => MARK_WORDS[mark]),
   }));
 }
 
@@ -70,7 +79,7 @@ export function PickingSheet({
   );
   const take = (keys: readonly string[]) => {
     onClose();
-    if (picking.kind === 'page') void bring(to, broughtFrom(picking.page, keys));
+    if (picking.kind === 'page') void bring(to, broughtFrom(picking.page, keys, picking.tag));
     else
       void bring(
         to,
@@ -96,6 +105,7 @@ export function PickingSheet({
       facts={<PageFacts page={page} />}
       {...(page.leftOut > 0 ? { note: left } : {})}
       pictures={pictures}
+      isFromWeb
       onTake={take}
       onClose={onClose}
     />

@@ -3,6 +3,7 @@ import { SORTS } from '@miradero/core/schema';
 import { X } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { type RefObject, useEffect, useRef, useState } from 'react';
+import { LookElsewhere } from '../../gather/index.ts';
 import { useBoards, useSubjects, useSync, useWayBack } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import { Filters } from './filters.tsx';
@@ -211,6 +212,7 @@ export function SearchLine({
           </Popover.Portal>
         </Popover.Root>
       </p>
+      <LookElsewhere words={asked.words ?? ''} className={`${link} text-[13px]`} />
       <Popover.Root>
         <Popover.Trigger className={`${link} text-[13px]`}>kept searches</Popover.Trigger>
         <Popover.Portal>

@@ -1,6 +1,6 @@
 import { valueDistribution } from '@miradero/core/colour';
 import { intersectionOf, type Point, type Rectangle } from '@miradero/core/geometry';
-import { tilePart, tilesWithin } from '@miradero/core/picture';
+import { complexityOf, sizeAtSide, tilePart, tilesWithin } from '@miradero/core/picture';
 import type { TileLevel } from '@miradero/core/schema';
 import { ORIGINAL, type PixelBlock, PixelError, type PixelSource } from '../requests.ts';
 import { tileLevelsOf } from '../tile-levels.ts';
@@ -113,4 +113,20 @@ export async function colourOf(
   const part = { ...at, width: 0, height: 0 };
   const { data } = await regionOf(store, { source, part, side: side || ORIGINAL }, asker);
   return [data[0]!, data[1]!, data[2]!];
+}
+
+/** Longest side at which complexity is measured, pixels. */
+const COMPLEXITY_SIDE = 128;
+
+export async function complexityAt(
+  store: PixelStore,
+  { path }: { path: string },
+  asker: Wanted,
+): Promise<readonly [number]> {
+  const bitmap = await store.take(path, asker);
+  const { width, height } = sizeAtSide(bitmap.width, bitmap.height, COMPLEXITY_SIDE);
+  const context = contextOf(width, height);
+  context.drawImage(bitmap, 0, 0, width, height);
+  bitmap.close();
+  return [complexityOf({ width, height, data: context.getImageData(0, 0, width, height).data })];
 }

@@ -7,7 +7,7 @@ import {
   type RequestOf,
   type ToPixels,
 } from '../requests.ts';
-import { colourOf, distributionOf, regionOf } from './read.ts';
+import { colourOf, complexityAt, distributionOf, regionOf } from './read.ts';
 import type { PixelStore, Wanted } from './store.ts';
 
 type Answerers = {
@@ -25,6 +25,7 @@ const ANSWERERS: Answerers = {
   region: regionOf,
   distribution: distributionOf,
   colour: colourOf,
+  complexity: complexityAt,
 };
 
 /** What of an answer is handed over instead of copied. */
