@@ -1,18 +1,12 @@
 import { useCommands, useKeyWords } from '../commands/index.ts';
-import { alter, type Desk } from '../desk/index.ts';
 
-/** Commands that a held key does, as one click does them instead. */
-const INSTEAD_OF_HELD: Readonly<Record<string, { label: string; run: (desk: Desk) => void }>> = {
-  turn: { label: 'turn', run: (desk) => alter.turn(desk, 90) },
-};
 /** Shorter than their names. */
 const IN_SHORT: Readonly<Record<string, string>> = { palette: 'anything', keys: 'keys' };
 
 /** One command as a word with its key. */
-export function ActionWord({ id, desk, onDone }: { id: string; desk: Desk; onDone?: () => void }) {
+export function ActionWord({ id, onDone }: { id: string; onDone?: () => void }) {
   const keyOf = useKeyWords();
   const { registry, places } = useCommands();
-  const instead = INSTEAD_OF_HELD[id];
   const key = keyOf(id);
   return (
     <button
@@ -23,12 +17,11 @@ export function ActionWord({ id, desk, onDone }: { id: string; desk: Desk; onDon
       onPointerDown={(event) => event.preventDefault()}
       onClick={() => {
         onDone?.();
-        if (instead) instead.run(desk);
-        else registry.of(id).run(places);
+        registry.of(id).run(places);
       }}
     >
       {key && <kbd className="key">{key}</kbd>}
-      {instead?.label ?? IN_SHORT[id] ?? registry.of(id).label}
+      {IN_SHORT[id] ?? registry.of(id).label}
     </button>
   );
 }

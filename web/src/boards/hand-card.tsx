@@ -46,7 +46,7 @@ export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose
         <h2 className="col-span-2 max-w-72 truncate px-2 pb-1 font-serif text-[15px] italic">{title}</h2>
       )}
       {ids.map((id) => (
-        <ActionWord key={id} id={id} desk={desk} onDone={onClose} />
+        <ActionWord key={id} id={id} onDone={onClose} />
       ))}
     </section>
   );

@@ -20,7 +20,7 @@ export function NoticeCard({ desk }: { desk: Desk }) {
             </p>
             <div className="-mx-1.5 pointer-events-auto mt-3 flex flex-wrap">
               {['choose-files', 'paste', 'by-address', 'write'].map((id) => (
-                <ActionWord key={id} id={id} desk={desk} />
+                <ActionWord key={id} id={id} />
               ))}
             </div>
           </div>

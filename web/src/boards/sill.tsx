@@ -16,7 +16,7 @@ export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch
   const canUndo = useStore(desk.sync.steps.store, ({ undo }) => undo !== undefined);
   const canRedo = useStore(desk.sync.steps.store, ({ redo }) => redo !== undefined);
   const isNarrow = useNarrow();
-  const word = (id: string): Fitting => ({ id, node: <ActionWord id={id} desk={desk} /> });
+  const word = (id: string): Fitting => ({ id, node: <ActionWord id={id} /> });
   const turns = [...(canUndo ? ['undo'] : []), ...(canRedo ? ['redo'] : [])];
   // Where there is no room beside the other words they are among the rest.
   const beside = isNarrow ? turns.slice(0, 1) : [...turns, ...ALWAYS];
@@ -47,7 +47,7 @@ export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch
             also={also.map(word)}
           />
           {beside.map((id) => (
-            <ActionWord key={id} id={id} desk={desk} />
+            <ActionWord key={id} id={id} />
           ))}
         </>
       )}

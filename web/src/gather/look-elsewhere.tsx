@@ -27,12 +27,20 @@ export function LookElsewhere({
   const { places = [] } = useStore(sync.settings.store);
   const [text, setText] = useState<string>();
   const asked = (text ?? words).trim();
+  const [isOpen, setOpen] = useState(false);
   const look = (place: (typeof places)[number]) => {
+    setOpen(false);
     if (aim) aiming.set(aim);
     askPlace(sync, desk, place, asked);
   };
   return (
-    <Popover.Root onOpenChange={() => setText(undefined)}>
+    <Popover.Root
+      open={isOpen}
+      onOpenChange={(open) => {
+        setOpen(open);
+        setText(undefined);
+      }}
+    >
       <Popover.Trigger className={className} aria-label={label}>
         look elsewhere
       </Popover.Trigger>
@@ -51,21 +59,22 @@ export function LookElsewhere({
             className="w-full border-ink border-b bg-transparent px-0.5 pb-1 font-serif text-[17px] placeholder:text-muted placeholder:italic"
             value={text ?? words}
             onChange={(event) => setText(event.target.value)}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter' && asked !== '' && places[0]) look(places[0]);
+            }}
           />
           <ul className="mt-2">
             {places.map((place) => (
               <li key={`${place.name}${place.address}`}>
-                <Popover.Close asChild>
-                  <button
-                    type="button"
-                    disabled={asked === ''}
-                    className="flex w-full items-baseline gap-2 py-1 text-left hover:underline disabled:opacity-40 pointer-coarse:min-h-10 pointer-coarse:items-center"
-                    onClick={() => look(place)}
-                  >
-                    <span className="min-w-0 flex-1 truncate">{place.name}</span>
-                    {place.isTab && <span className="text-[12px] text-muted">in a tab</span>}
-                  </button>
-                </Popover.Close>
+                <button
+                  type="button"
+                  disabled={asked === ''}
+                  className="flex w-full items-baseline gap-2 py-1 text-left hover:underline disabled:opacity-40 pointer-coarse:min-h-10 pointer-coarse:items-center"
+                  onClick={() => look(place)}
+                >
+                  <span className="min-w-0 flex-1 truncate">{place.name}</span>
+                  {place.isTab && <span className="text-[12px] text-muted">in a tab</span>}
+                </button>
               </li>
             ))}
           </ul>

@@ -38,6 +38,7 @@ const FOR_MANY = [
   'fit-selection',
   'flip',
   'turn',
+  'fade',
   'fainter',
   'stronger',
   'raise',

@@ -26,9 +26,15 @@ export interface PictureInFront {
 export const PICTURE = place<PictureInFront>('picture', 'This picture', 'picture');
 
 const steer = (words: string, key: string, x: number, y: number): CommandRow<PictureInFront>[] => [
-  [`part-${words}`, `move the part ${words}`, `Arrow${key}`, (one) => one.move(x, y), { isRepeating: true }],
   [
-    `part-grow-${words}`,
+    `region-${words}`,
+    `move the part ${words}`,
+    `Arrow${key}`,
+    (one) => one.move(x, y),
+    { isRepeating: true },
+  ],
+  [
+    `region-grow-${words}`,
     `edge of the part ${words}`,
     `Shift+Arrow${key}`,
     (one) => one.grow(x, y),
@@ -74,7 +80,7 @@ export const LIBRARY_COMMANDS = [
     ...steer('right', 'Right', 1, 0),
     ...steer('up', 'Up', 0, -1),
     ...steer('down', 'Down', 0, 1),
-    ['part-forget', 'forget the part', ['Delete', 'Backspace'], (picture) => picture.forget()],
+    ['region-forget', 'forget the part', ['Delete', 'Backspace'], (picture) => picture.forget()],
   ]),
 ];
 

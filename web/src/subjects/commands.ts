@@ -1,3 +1,4 @@
+import type { PartMove } from '@miradero/core/subject';
 import { byName, commandsOf, type Finder, place } from '../commands/index.ts';
 import { ask } from '../sync/index.ts';
 
@@ -5,6 +6,8 @@ import { ask } from '../sync/index.ts';
 export interface SubjectInFront {
   /** Gives the selected picture to a part, or shows what serves the part. @param number - from 1 */
   part(number: number): void;
+  /** Moves the part that is chosen. */
+  move(move: PartMove): void;
 }
 export const SUBJECT = place<SubjectInFront>('subject', 'This subject', 'subjects');
 
@@ -19,6 +22,16 @@ export const SUBJECT_COMMANDS = commandsOf(SUBJECT, 'Subject', [
     (subject, press) => subject.part(press + 1),
     { isByKeyAlone: true },
   ],
+  ['part-up', 'part further up', '$mod+ArrowUp', (subject) => subject.move('up'), { isRepeating: true }],
+  [
+    'part-down',
+    'part further down',
+    '$mod+ArrowDown',
+    (subject) => subject.move('down'),
+    { isRepeating: true },
+  ],
+  ['part-in', 'part into the one above', '$mod+ArrowRight', (subject) => subject.move('in')],
+  ['part-out', 'part out of the one that holds it', '$mod+ArrowLeft', (subject) => subject.move('out')],
 ]);
 
 /** So many of a kind are offered by name. */

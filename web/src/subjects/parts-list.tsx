@@ -1,6 +1,14 @@
 import type { Subject, SubjectPart } from '@miradero/core/schema';
-import type { Coverage, PartCoverage } from '@miradero/core/subject';
-import { type FormEvent, useState } from 'react';
+import {
+  type Coverage,
+  layPart,
+  movePart,
+  type PartCoverage,
+  type PartMove,
+  type PartPlace,
+} from '@miradero/core/subject';
+import { type DragEvent, type FormEvent, useState } from 'react';
+import { pressWords } from '../commands/index.ts';
 import { OWN_DRAG } from '../gather/index.ts';
 
 interface Altered {
@@ -57,6 +65,16 @@ function AddPart({ words, onAdd }: { words: string; onAdd: (name: string) => voi
   );
 }
 
+/** A part that is dragged within its list carries this. */
+const PART_DRAG = 'application/x-miradero-part';
+
+const MOVES: readonly (readonly [PartMove, string, string])[] = [
+  ['up', 'up', '$mod+ArrowUp'],
+  ['down', 'down', '$mod+ArrowDown'],
+  ['in', 'into the one above', '$mod+ArrowRight'],
+  ['out', 'out of it', '$mod+ArrowLeft'],
+];
+
 /** The parts of a subject as a checklist: how many pictures serve each, zero included. Pictures are dropped on them. */
 export function PartsList({
   subject,
@@ -76,20 +94,46 @@ export function PartsList({
   const rows = coverage?.parts ?? [];
   const alter = (parts: readonly SubjectPart[]) => onAlter({ parts });
   const chosenTop = subject.parts.find(({ id }) => id === chosen);
+  const [aimed, setAimed] = useState<{ readonly id: string; readonly place: PartPlace }>();
+  /** Where a part that is dragged over a line would be laid: its upper and lower quarter are edges, its middle is within. */
+  const placeAt = (event: DragEvent<HTMLElement>): PartPlace => {
+    const { top, height } = event.currentTarget.getBoundingClientRect();
+    const share = (event.clientY - top) / height;
+    return share < 0.28 ? 'before' : share > 0.72 ? 'after' : 'within';
+  };
+  const onOver = (event: DragEvent<HTMLElement>, id: string) => {
+    const { types } = event.dataTransfer;
+    if (!types.includes(OWN_DRAG) && !types.includes(PART_DRAG)) return;
+    event.preventDefault();
+    if (types.includes(PART_DRAG)) setAimed({ id, place: placeAt(event) });
+  };
+  const onDrop = (event: DragEvent<HTMLElement>, part: PartCoverage) => {
+    const moved = event.dataTransfer.getData(PART_DRAG);
+    const ids = event.dataTransfer.getData(OWN_DRAG);
+    setAimed(undefined);
+    if (!moved && !ids) return;
+    event.preventDefault();
+    if (moved) alter([...layPart(subject.parts, moved, placeAt(event), part.id)]);
+    else onGive(part, ids.split(','));
+  };
+  const move = (to: PartMove) => chosen && alter([...movePart(subject.parts, chosen, to)]);
   return (
     <section aria-label="Parts">
       <ul>
         {rows.map((part, index) => (
           <li
             key={part.id}
-            className={`flex items-baseline gap-2 border-line border-b ${part.depth === 1 ? 'pl-5' : ''} ${chosen === part.id ? 'bg-paper' : ''}`}
-            onDragOver={(event) => event.dataTransfer.types.includes(OWN_DRAG) && event.preventDefault()}
-            onDrop={(event) => {
-              const ids = event.dataTransfer.getData(OWN_DRAG);
-              if (!ids) return;
-              event.preventDefault();
-              onGive(part, ids.split(','));
+            draggable
+            className={`part flex items-baseline gap-2 border-line border-b ${part.depth === 1 ? 'pl-5' : ''} ${chosen === part.id ? 'bg-paper' : ''}`}
+            {...(aimed?.id === part.id ? { 'data-aimed': aimed.place } : {})}
+            onDragStart={(event) => {
+              event.dataTransfer.setData(PART_DRAG, part.id);
+              event.dataTransfer.effectAllowed = 'move';
             }}
+            onDragEnd={() => setAimed(undefined)}
+            onDragOver={(event) => onOver(event, part.id)}
+            onDragLeave={() => setAimed(undefined)}
+            onDrop={(event) => onDrop(event, part)}
           >
             <button
               type="button"
@@ -116,7 +160,23 @@ export function PartsList({
         />
       )}
       {chosen && (
-        <div className="flex gap-4 pt-2 text-[13px]">
+        <p className="flex flex-wrap gap-x-4 pt-2 text-[13px]">
+          <span className="text-muted">move it</span>
+          {MOVES.map(([to, words, key]) => (
+            <button
+              key={to}
+              type="button"
+              title={`${pressWords(key)}; or drag it`}
+              className="underline underline-offset-3"
+              onClick={() => move(to)}
+            >
+              {words}
+            </button>
+          ))}
+        </p>
+      )}
+      {chosen && (
+        <div className="flex flex-wrap gap-x-4 gap-y-1 pt-2 text-[13px]">
           <AddPart
             words="another name for it"
             onAdd={(name) => alter(renamed(subject.parts, chosen, name))}

@@ -1,5 +1,5 @@
 import type { Picture, Subject } from '@miradero/core/schema';
-import { rankedByDetail } from '@miradero/core/subject';
+import { movePart, rankedByDetail } from '@miradero/core/subject';
 import { type FormEvent, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { type Shown, usePlace } from '../commands/index.ts';
@@ -142,9 +142,16 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   usePlace(SUBJECT, {
     part(number) {
       const to = coverage?.parts[number - 1];
-      if (!to) return;
+      if (!to) {
+        setNotice(`No part has the number ${number}.`);
+        return;
+      }
       if (selected) give(to, [selected]);
       else setPart(part === to.id ? undefined : to.id);
+    },
+    move(to) {
+      if (part === undefined) setNotice('Choose a part first: press it, or its number.');
+      else void put(subject.id, { parts: [...movePart(subject.parts, part, to)] });
     },
   });
   const partName = coverage?.parts.find(({ id }) => id === part)?.name;
@@ -157,7 +164,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
           name={subject.name}
           onRename={(name) => void put(subject.id, { name })}
         />
-        <p className="mt-1 mb-3 flex gap-4 text-[13px] text-muted">
+        <p className="mt-1 mb-3 flex items-baseline gap-4 text-[13px] text-muted">
           <span>
             <span className="figures">{subject.pictures}</span>{' '}
             {subject.pictures === 1 ? 'picture' : 'pictures'}

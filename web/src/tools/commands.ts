@@ -1,5 +1,6 @@
 import type { Command } from '../commands/index.ts';
 import { inGroup } from '../desk/index.ts';
+import { keep } from './held.ts';
 import { trim, untrim } from './trim.ts';
 
 /** Commands that take a tool, or are one while their key is held. */
@@ -15,15 +16,7 @@ export const TOOL_COMMANDS: readonly Command[] = [
   ...inGroup('Picture', [
     ['trim', 'trim', 't', trim],
     ['untrim', 'whole picture', 'Shift+T', untrim],
-    [
-      ...(['turn', 'turn (hold and drag)', 'r'] as const),
-      (desk) => desk.say('Hold the key and drag around the picture.'),
-      'turn',
-    ],
-    [
-      ...(['fade', 'fade (hold and roll the wheel)', 'o'] as const),
-      (desk) => desk.say('Hold the key and roll the wheel.'),
-      'fade',
-    ],
+    [...(['turn', 'turn', 'r'] as const), (desk) => keep(desk, 'turn'), 'turn'],
+    [...(['fade', 'fade', 'o'] as const), (desk) => keep(desk, 'fade'), 'fade'],
   ]),
 ];

@@ -158,8 +158,12 @@ export function LandingPage() {
     placeOn: (number) => {
       const berth = berths[number - 1];
       if (berth) void place(berth);
+      else gathering.say(`No board has the number ${number}.`);
     },
-    putAway: () => here.length > 0 && putAway(),
+    putAway: () => {
+      if (here.length > 0) putAway();
+      else gathering.say('Select what is to be put away first.');
+    },
     selectAll: () => setSelected(new Set((pictures ?? []).map(({ id }) => id))),
   });
   const onDrag = (picture: Picture) => (event: DragEvent) => {

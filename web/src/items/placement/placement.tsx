@@ -5,7 +5,7 @@ import { PictureLabel } from './picture-label.tsx';
 export const placementInInterface: KindInInterface<Placement> = {
   nameOf: (desk, { picture }) => desk.sync.shelf.get(picture)?.name,
   offers: [
-    ...['come-close', 'trim', 'flip', 'turn', 'fainter', 'stronger', 'label'],
+    ...['come-close', 'trim', 'flip', 'turn', 'fade', 'fainter', 'stronger', 'label'],
     ...['as-it-came', 'duplicate', 'remove', 'raise', 'lower'],
   ],
   Label: PictureLabel,

@@ -100,6 +100,11 @@ export function LibraryPage() {
     // The places to drop on must not move what is being taken hold of.
     setTimeout(() => setSide('berths'));
   };
+  /** A key that finds nothing to act on says so. */
+  const isAny = () => {
+    if (ids.length === 0) bulkTeller.say('Select a picture first: press it, or go to it with the arrows.');
+    return ids.length > 0;
+  };
   usePlace(LIBRARY, {
     step(columns, rows, isRange) {
       const by = ids.length > 0 ? columns + rows * across.current : 0;
@@ -109,10 +114,10 @@ export function LibraryPage() {
     },
     selectAll: () => void allOf(asked).then(selection.set),
     clear,
-    open: () => selection.pictures.length > 0 && open(selection.pictures.at(-1)!),
-    putAway: () => void hand.putAway(),
+    open: () => isAny() && open(selection.pictures.at(-1)!),
+    putAway: () => isAny() && void hand.putAway(),
     lay: (pile) =>
-      ids.length > 0 && void bulkTeller.tell(sync, { pictures: ids, pile }, `Laid on the pile “${pile}”`),
+      isAny() && void bulkTeller.tell(sync, { pictures: ids, pile }, `Laid on the pile “${pile}”`),
     toggleBerths: () => setSide(side === 'berths' ? 'label' : 'berths'),
   });
   useEffect(() => {

@@ -12,6 +12,7 @@ import type { Marking } from '../labels/regions.tsx';
 import { usePicture } from '../labels/use-picture.ts';
 import { LoneStage } from './lone-stage.tsx';
 
+const NOTICE_MS = 6_000;
 /** A press of an arrow, in shares of the picture's sides. */
 const STEP = 0.01;
 
@@ -24,6 +25,11 @@ export function PicturePage() {
   const { picture, trouble, patch } = usePicture(id);
   const [marking, setMarking] = useState<Marking>();
   const [held, setHeld] = useState<number>();
+  const [notice, say] = useState('');
+  useEffect(() => {
+    const timer = setTimeout(() => say(''), NOTICE_MS);
+    return () => clearTimeout(timer);
+  }, [notice]);
   const back = (location.state as { from?: string } | null)?.from ?? '/library';
   const name = picture?.name;
   useEffect(() => {
@@ -43,6 +49,7 @@ export function PicturePage() {
   const steer = (by: (region: Region) => Region) => {
     const region = regionOf(held);
     if (region) alter(held!, by(region));
+    else say('Take hold of a marked part first: press it, or its name.');
   };
   usePlace(PICTURE, {
     leave() {
@@ -53,7 +60,7 @@ export function PicturePage() {
     move: (x, y) => steer((region) => movedRegion(region, { x: x * STEP, y: y * STEP })),
     grow: (x, y) => steer((region) => grownRegion(region, { x: x * STEP, y: y * STEP })),
     forget() {
-      if (!picture || !regionOf(held)) return;
+      if (!picture || !regionOf(held)) return say('Take hold of a marked part first: press it, or its name.');
       patch({ purposes: picture.purposes.filter((_, at) => at !== held) });
       setHeld(undefined);
     },
@@ -73,7 +80,7 @@ export function PicturePage() {
         </h1>
       </Lintel>
       <GatherRoom />
-      <div className="flex min-h-0 flex-1 max-md:flex-col">
+      <div className="relative flex min-h-0 flex-1 max-md:flex-col">
         {picture && (
           <>
             <LoneStage
@@ -87,6 +94,12 @@ export function PicturePage() {
               onHold={setHeld}
               onAlter={alter}
             />
+            <p
+              role="status"
+              className="absolute bottom-3 left-3 border border-line bg-raised px-3 py-2 text-[13px] empty:hidden"
+            >
+              {notice}
+            </p>
             <PictureLabel
               picture={picture}
               patch={patch}

@@ -43,7 +43,7 @@ function Line({
   const cell = (key: 'creator' | 'licence' | 'page', label: string, kind?: typeof WEB_ADDRESS) => (
     <td
       data-name={label.toLowerCase()}
-      className="max-w-56 py-1 pr-4 align-middle max-lg:col-start-2 max-lg:max-w-none max-lg:flex max-lg:gap-2 max-lg:py-0.5 max-lg:before:w-16 max-lg:before:shrink-0 max-lg:before:text-muted max-lg:before:content-[attr(data-name)] [&_input]:text-left"
+      className="max-w-56 py-1 pr-4 align-middle max-lg:col-start-2 max-lg:max-w-none max-lg:flex max-lg:items-center max-lg:gap-2 max-lg:py-0.5 max-lg:before:w-16 max-lg:before:shrink-0 max-lg:before:text-muted max-lg:before:content-[attr(data-name)] [&_input]:text-left"
     >
       <EditableText
         label={`${label} of ${picture.name}`}
@@ -164,7 +164,7 @@ export function SourcesPage() {
             </button>
           )}
           <span className="flex-1" />
-          <span className="flex gap-4 text-[13px]">
+          <span className="flex items-baseline gap-4 text-[13px]">
             <span className="text-muted">hand out as</span>
             <button
               type="button"
