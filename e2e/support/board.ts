@@ -141,14 +141,18 @@ export async function onPage(page: Page, point: Point): Promise<Point> {
   return { x: x + left, y: y + top };
 }
 
+/** Drags with the real mouse from one point of the page to another, CSS pixels. */
+export async function dragOnScreen(page: Page, from: Point, to: Point, steps = 6): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps });
+  await page.mouse.up();
+}
+
 /** Drags with the real mouse from one board point to another. */
 export async function dragOnBoard(page: Page, from: Point, to: Point, steps = 6): Promise<void> {
   const start = await onPage(page, from);
-  const end = await onPage(page, to);
-  await page.mouse.move(start.x, start.y);
-  await page.mouse.down();
-  await page.mouse.move(end.x, end.y, { steps });
-  await page.mouse.up();
+  await dragOnScreen(page, start, await onPage(page, to), steps);
 }
 
 export async function clickOnBoard(

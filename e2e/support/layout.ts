@@ -70,7 +70,8 @@ export function faultsOfText(page: Page): Promise<string[]> {
     for (const field of document.querySelectorAll<HTMLInputElement>(
       'input:not([type]), input[type="search"], input[type="text"], textarea',
     )) {
-      if (!(field.value || field.placeholder)) continue;
+      // What is written on the board lies where the board does.
+      if (!(field.value || field.placeholder) || field.dataset.onBoard !== undefined) continue;
       const { left, top, right, bottom } = field.getBoundingClientRect();
       const piece = seen({
         text: field.value || field.placeholder,

@@ -216,10 +216,10 @@ test('a page is clipped by the bookmark, as long as its key is right', async ({ 
   });
   const clip = await opened;
   const sheet = clip.getByRole('dialog');
-  await expect(sheet.getByRole('button', { name: /Where the ramp hinges/ })).toBeVisible({
+  await expect(sheet.getByRole('button', { name: /^Where the ramp hinges/ })).toBeVisible({
     timeout: 30_000,
   });
-  await sheet.getByRole('button', { name: /Where the ramp hinges/ }).click();
+  await sheet.getByRole('button', { name: /^Where the ramp hinges/ }).click();
   await sheet.getByRole('button', { name: 'Take 1' }).click();
   await expect
     .poll(

@@ -129,15 +129,15 @@ test('what has become a dot can still be taken; nothing else is larger than it l
   await board.place([1]);
   await openBoard(page, board);
   // What can be done with a selection stands on the sill.
-  const remove = page.locator('footer').getByRole('button', { name: 'remove' });
+  const offered = page.locator('footer').getByRole('button', { name: 'come close' });
   await clickOnBoard(page, { x: 0, y: -90 });
-  await expect(remove).toBeVisible();
+  await expect(offered).toBeVisible();
   await clickOnBoard(page, { x: 0, y: -104 });
-  await expect(remove).toBeHidden();
+  await expect(offered).toBeHidden();
   // Six pixels wide and four high: three above it is near enough.
   await lookAt(page, { centre: { x: 0, y: 0 }, scale: 0.02 });
   await clickOnBoard(page, { x: 0, y: -250 });
-  await expect(remove).toBeVisible();
+  await expect(offered).toBeVisible();
 });
 
 test('handles are seen on black, on white and on a busy picture', async ({ page, running }) => {

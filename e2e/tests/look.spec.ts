@@ -1,8 +1,9 @@
-import { randomUUID } from 'node:crypto';
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { clickOnBoard, onPage, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
 import { drop, withFiles } from '../support/drops.ts';
+import { faultsOfText } from '../support/layout.ts';
+import { bringPicture, makeSubject } from '../support/subjects.ts';
 import { expect, test } from '../support/test.ts';
 
 /** What axe calls moderate and a person misses all the same. */
@@ -20,15 +21,21 @@ async function troublesOn(page: Page, within: string | undefined, isWhole: boole
 }
 
 const WIDE = { width: 1280, height: 800 };
+const TABLET = { width: 820, height: 1100 };
 const PHONE = { width: 390, height: 844 };
 const SHOWN = [
   { theme: 'light', size: WIDE },
   { theme: 'dark', size: WIDE },
-  { theme: 'dark', size: PHONE },
+  { theme: 'dark', size: TABLET },
+  { theme: 'light', size: TABLET },
   { theme: 'light', size: PHONE },
+  { theme: 'dark', size: PHONE },
 ] as const;
 
-/** What is open now, in both themes at both widths, switched in place. @param within - where a dialog lies over it */
+/**
+ * What is open now, in both themes at three widths, switched in place: nothing that axe calls grave, nothing wider than the
+ * window, no text over another or cut off. @param within - where a dialog lies over it
+ */
 async function expectClean(page: Page, where: string, within?: string): Promise<void> {
   const found: string[] = [];
   for (const [index, { theme, size }] of SHOWN.entries()) {
@@ -39,6 +46,7 @@ async function expectClean(page: Page, where: string, within?: string): Promise<
     for (const trouble of await troublesOn(page, within, index === 0)) found.push(`${words}: ${trouble}`);
     const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     if (over > 0) found.push(`${words}: ${over} px wider than the window`);
+    for (const fault of await faultsOfText(page)) found.push(`${words}: ${fault}`);
   }
   await page.setViewportSize(WIDE);
   await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
@@ -47,19 +55,23 @@ async function expectClean(page: Page, where: string, within?: string): Promise<
 
 const DIALOG = '[role="dialog"]';
 
-test('every page is clean and fits, in both themes at both widths', async ({ page, running }) => {
+test('every page is clean and fits, in both themes at three widths', async ({ page, running }) => {
   test.setTimeout(240_000);
   const board = await TestBoard.create(
     running.address,
     'A name that is long enough to be cut off where there is little room',
   );
   const [placement] = await board.place([1, 2]);
-  const subject = randomUUID();
-  await fetch(`${running.address}/api/subjects/${subject}`, {
-    method: 'PATCH',
-    body: JSON.stringify({ name: 'The ferry', parts: [{ id: randomUUID(), name: 'hull', parts: [] }] }),
-    headers: { 'Content-Type': 'application/json' },
-  });
+  const { id: subject } = await makeSubject(
+    running.address,
+    'The chain ferry at Low Sallow, as she was before the winter',
+    'hull[plates-and-rust rub-rail] ramps[hinge] winch-house[door-and-windows crank] lamp-mast deck-and-rails underside',
+  );
+  await bringPicture(
+    running.address,
+    7_701,
+    'A picture whose name is longer than the place where it is written',
+  );
   const empty = await TestBoard.create(running.address, 'Nothing yet');
   const paths = [
     ...['/boards', '/landing', '/library', '/library?sort=zz&words=nothing+like+it', '/subjects'],
@@ -137,6 +149,80 @@ test('everything that opens over a page is clean and fits, too', async ({ page, 
   }
   await page.keyboard.press('b');
   await expectClean(page, 'library with somewhere to drop');
+  await page.keyboard.press('Escape');
+  await page.getByRole('combobox', { name: 'What it is here for' }).click();
+  await page.keyboard.type('form');
+  await expectClean(page, 'library: what is said, being found');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'look elsewhere' }).click();
+  await expect(page.getByRole('dialog', { name: 'Look elsewhere' })).toBeVisible();
+  await expectClean(page, 'look elsewhere', DIALOG);
+  await page.keyboard.press('Escape');
+
+  await openBoard(page, board);
+  await clickOnBoard(page, { x: -170, y: 0 });
+  await page.locator('footer').getByRole('button', { name: 'more', exact: true }).click();
+  await expectClean(page, 'what else can be done', DIALOG);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.mouse.move(640, 5);
+  await page.keyboard.press('ArrowRight');
+  await expect(page.locator('.stage')).toHaveAttribute('aria-activedescendant', /walked/);
+  await expectClean(page, 'walking');
+  await page.setViewportSize(PHONE);
+  await page.locator('.places-word').click();
+  await expect(page.getByRole('dialog', { name: 'Places' })).toBeVisible();
+  expect(await faultsOfText(page)).toEqual([]);
+  expect(await troublesOn(page, DIALOG, true)).toEqual([]);
+});
+
+test('the check of texts sees what was wrong once: words of the sill over each other, blind spots over parts', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'As it was');
+  await board.place([1]);
+  await page.setViewportSize(PHONE);
+  await openBoard(page, board);
+  await page.keyboard.press('Control+a');
+  expect(await faultsOfText(page)).toEqual([]);
+  // As the sill was: every word in one row that scrolls, the last one cut.
+  await page.locator('footer .sill-words').evaluate((live) => {
+    // A copy fits nothing in.
+    const row = live.cloneNode(true) as HTMLElement;
+    live.replaceWith(row);
+    const words = [...row.children] as HTMLElement[];
+    for (const word of words) word.hidden = false;
+    const [first, second] = words.map(({ offsetWidth }) => offsetWidth);
+    Object.assign(row.style, { overflowX: 'auto', flex: 'none', width: `${first! + second! * 0.85}px` });
+  });
+  expect((await faultsOfText(page)).join()).toMatch(/is cut off by div\.flex/);
+  await page.locator('footer .sill-words').evaluate((row) => {
+    for (const word of row.children)
+      Object.assign((word as HTMLElement).style, { flex: '0 1 0', minWidth: '0' });
+  });
+  expect((await faultsOfText(page)).join()).toContain('lies over');
+
+  const { id } = await makeSubject(
+    running.address,
+    'The old barge',
+    'hull[plates rail] ramps winch[door] mast deck underside wheel cabin lamp',
+  );
+  await page.goto(`${running.address}/subjects/${id}`);
+  await expect(page.getByRole('region', { name: 'Blind spots' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'underside', exact: true })).toBeVisible();
+  expect(await faultsOfText(page)).toEqual([]);
+  // As the page was: two rows of a grid in a height of its own, each lower than what it holds.
+  await page.getByRole('region', { name: 'Blind spots' }).evaluate((spots) => {
+    const room = spots.parentElement!.parentElement!;
+    room.style.display = 'grid';
+    room.style.height = '400px';
+    room.style.gridTemplateRows = '1fr 1fr';
+    for (const half of room.children)
+      Object.assign((half as HTMLElement).style, { minHeight: '0', overflow: 'visible' });
+  });
+  expect((await faultsOfText(page)).join()).toContain('lies over');
 });
 
 test('no text is smaller than 12 px', async ({ page, running }) => {

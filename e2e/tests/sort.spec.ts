@@ -127,15 +127,18 @@ test('many are told the same at once, and each is as it was when that is taken b
     .click({ modifiers: ['Shift'] });
   const label = page.getByRole('complementary', { name: 'What is selected' });
   await expect(label.getByRole('heading', { level: 2 })).toHaveText('4 pictures');
-  await label.getByLabel('Tag for all').fill('crew');
-  await page.keyboard.press('Enter');
+  const field = label.getByRole('combobox', { name: 'What they are here for' });
+  await field.fill('crew');
+  await label.getByRole('option', { name: 'new tag crew' }).click();
   await expect.poll(async () => (await search('tag=crew')).total).toBe(4);
+  await label.getByText('Colours of its tags').click();
   await label.getByLabel('Colour of crew').fill('#336699');
   await label.getByLabel('Colour of crew').blur();
   await expect
     .poll(async () => (await (await fetch(`${running.address}/api/library/words`)).json()).tags)
     .toContainEqual({ name: 'crew', colour: '#336699', count: 4 });
-  await label.getByRole('button', { name: 'costume' }).click();
+  await field.fill('costume');
+  await label.getByRole('option', { name: /^costume purpose/ }).click();
   await expect.poll(async () => (await search('tag=crew&purpose=costume')).total).toBe(4);
   await label.getByLabel('Name for all').fill('Deckhand');
   await page.keyboard.press('Enter');
@@ -225,7 +228,8 @@ test('one picture alone: regions, note, dials by one drag each, taken back; copi
   await page.mouse.up();
   await expect.poll(async () => (await now()).purposes.some(({ region }) => region !== null)).toBe(true);
 
-  await page.getByLabel('Another subject that it shows').selectOption('The storm lantern');
+  await page.getByRole('combobox', { name: 'What it is here for' }).fill('storm lantern');
+  await page.getByRole('option', { name: /^The storm lantern subject/ }).click();
   const dial = page.getByRole('slider', { name: 'View of The storm lantern' });
   const box = (await dial.boundingBox())!;
   await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
@@ -242,7 +246,7 @@ test('one picture alone: regions, note, dials by one drag each, taken back; copi
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await now()).views[lantern]!.elevationDeg).toBe(was);
 
-  const copies = page.getByText('Near copies').locator('..');
+  const copies = page.locator('details').filter({ hasText: 'Near copies' });
   await expect(copies.getByText('that one, mirrored')).toBeVisible();
   await expect(copies.getByText('better').first()).toBeVisible();
   const before = (await now()).copies.length;

@@ -42,8 +42,8 @@ test('undo is of the person: library, landing, a subject, a board, over a reload
   // 2. In the library: the other is tagged.
   await page.goto(`${running.address}/library?words=undone`);
   await page.getByRole('option', { name: 'Undone chain' }).click();
-  await page.getByLabel('Tag for all').fill('iron');
-  await page.keyboard.press('Enter');
+  await page.getByRole('combobox', { name: 'What it is here for' }).fill('iron');
+  await page.getByRole('option', { name: 'new tag iron' }).click();
   await expect.poll(async () => (await library('tag=iron')).total).toBe(1);
 
   // 3. On its own page: a note.

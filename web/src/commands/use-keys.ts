@@ -7,12 +7,16 @@ import type { Keymap } from './keymap.ts';
 
 /** A key held longer than this was no tap. */
 const TAP_MS = 350;
-const CONTROL = 'button, a, [role="radio"], [role="dialog"]';
+/** What is pressed by these, and what is stepped through by arrows. */
+const PRESSED = 'button, a, summary, [role="radio"], [role="dialog"]';
+const STEPPED = '[role="radio"], [role="dialog"], [role="slider"]';
 
 /** A focused control keeps the keys that work it; Space pans only while the stage has it. */
 function isWorkingControl(event: KeyboardEvent): boolean {
-  const isWorking = event.key === 'Enter' || event.key === ' ' || event.key.startsWith('Arrow');
-  return isWorking && (event.target as HTMLElement).closest?.(CONTROL) != null;
+  const isWithin = (controls: string) => (event.target as HTMLElement).closest?.(controls) != null;
+  if (event.ctrlKey || event.metaKey || event.altKey) return false;
+  if (event.key.startsWith('Arrow')) return isWithin(STEPPED);
+  return (event.key === 'Enter' || event.key === ' ') && isWithin(PRESSED);
 }
 
 /** Makes every command that applies reachable by its keys; what is of the page comes before what is everywhere. */

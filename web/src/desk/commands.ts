@@ -58,7 +58,8 @@ export const NOTHING_HERE = 'Select something first, point at it, or walk to it 
 
 /** Nudges what is selected or pointed at; where nothing is, or one walks already, goes on to the next item. */
 function nudgeOrWalk(desk: Desk, step: WalkStep, deltaPx: Point): void {
-  if (desk.isWalking || desk.targets.length === 0) walk(desk, step);
+  if (desk.tool?.arrow) desk.tool.arrow(desk, step, Math.abs(deltaPx.x + deltaPx.y) > 1);
+  else if (desk.isWalking || desk.targets.length === 0) walk(desk, step);
   else alter.move(desk, deltaPx);
 }
 

@@ -56,6 +56,8 @@ export interface ToolOf<Desk> {
   /** Draws above the pictures, CSS pixels of the view. */
   overlay?(seat: SeatOf<Desk>, context: CanvasRenderingContext2D): void;
   offer(desk: Desk): Offer;
+  /** An arrow was pressed; without this it nudges what is selected. @param isFar - with Shift */
+  arrow?(desk: Desk, to: 'left' | 'right' | 'up' | 'down', isFar: boolean): void;
   /** Enter. */
   confirm?(desk: Desk): void;
   /** What it works on is gone or no longer selected: it is left. */

@@ -8,4 +8,4 @@ export { placeOnBoard } from './keeping/place-on-board.ts';
 export { loadSheets } from './lazy-sheets.ts';
 export { LookElsewhere } from './look-elsewhere.tsx';
 export type { Brought } from './reading/brought.ts';
-export { listenForIncoming, type OnBring, OWN_DRAG } from './use-incoming.ts';
+export { listenForIncoming, type OnBring, OWN_DRAG, PART_DRAG } from './use-incoming.ts';

@@ -15,6 +15,12 @@ const NOTHING_DROPPED = 'Nothing in it can be taken in: pictures can, as files o
 
 /** What is dragged inside of our own pages (a card of the landing, say) carries this. */
 export const OWN_DRAG = 'application/x-miradero-pictures';
+/** A part that is dragged within the list of parts carries this. */
+export const PART_DRAG = 'application/x-miradero-part';
+
+/** What is dragged inside of our pages is no file and no piece of another page: its targets know what it is. */
+const isOwn = (transfer: DataTransfer | null): boolean =>
+  transfer !== null && [OWN_DRAG, PART_DRAG].some((type) => transfer.types.includes(type));
 
 const asFile = (file: File): BroughtFile => ({ kind: 'file', file });
 
@@ -79,13 +85,13 @@ export function listenForIncoming({ window, sync, desk, board, view, onBring }: 
     else sayAt(to, NOTHING_PASTED);
   };
   const onOver = (event: DragEvent) => {
-    if (event.dataTransfer?.types.includes(OWN_DRAG)) return;
+    if (isOwn(event.dataTransfer)) return;
     event.preventDefault();
     if (event.dataTransfer) event.dataTransfer.dropEffect = 'copy';
   };
   const onDrop = async (event: DragEvent) => {
     const transfer = event.dataTransfer;
-    if (!transfer || transfer.types.includes(OWN_DRAG)) return;
+    if (!transfer || isOwn(transfer)) return;
     event.preventDefault();
     const isOnStage = (event.target as Node).nodeName === 'CANVAS';
     const here = viewHere();

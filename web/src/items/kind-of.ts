@@ -21,12 +21,12 @@ export function openItem(desk: Desk, id: string): boolean {
   return true;
 }
 
-/** Enter: ends what a tool is doing, else selects where one has walked to, else opens what keys act on. */
+/** Enter: ends what a tool is doing, else selects where one has walked to, else opens what keys act on: a picture comes close. */
 function confirm(desk: Desk): void {
   if (desk.tool) desk.tool.confirm?.(desk);
   else if (desk.isWalking) desk.select([desk.now.walkedTo!]);
   else if (desk.targets.length === 0) desk.say('Nothing to open.', [NOTHING_HERE]);
-  else desk.targets.some(({ id }) => openItem(desk, id));
+  else if (!desk.targets.some(({ id }) => openItem(desk, id))) desk.comeClose();
 }
 
 export const ITEM_COMMANDS: readonly Command[] = [

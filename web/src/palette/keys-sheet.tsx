@@ -1,6 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { type Command, canonical, type Keyed, type Keymap, pressOf, pressWords } from '../commands/index.ts';
+import { SheetContent } from '../shell/index.ts';
 import { BY_HAND } from './by-hand.ts';
 
 const matches = (keyed: Keyed, keymap: Keymap, words: string): boolean => {
@@ -127,7 +128,7 @@ export function KeysSheet({ keymap, onClose }: { keymap: Keymap; onClose: () => 
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
-        <Dialog.Content
+        <SheetContent
           className="sheet flex max-h-[86vh] w-[min(940px,94vw)] flex-col"
           aria-describedby={undefined}
         >
@@ -173,7 +174,7 @@ export function KeysSheet({ keymap, onClose }: { keymap: Keymap; onClose: () => 
               );
             })}
           </div>
-        </Dialog.Content>
+        </SheetContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

@@ -13,6 +13,7 @@ import {
   scoreOf,
 } from '../commands/index.ts';
 import { BOARD, type Desk } from '../desk/index.ts';
+import { SheetContent } from '../shell/index.ts';
 
 interface Named extends Found {
   /** Other words by which it is found. */
@@ -152,7 +153,7 @@ export function Palette({
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
-        <Dialog.Content className="sheet sheet-high w-[min(560px,94vw)]" aria-describedby={undefined}>
+        <SheetContent className="sheet sheet-high w-[min(560px,94vw)]" aria-describedby={undefined}>
           <Dialog.Title className="sr-only">Anything by name</Dialog.Title>
           <List label="Anything by name" loop shouldFilter={false}>
             <List.Input
@@ -205,7 +206,7 @@ export function Palette({
               )}
             </List.List>
           </List>
-        </Dialog.Content>
+        </SheetContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

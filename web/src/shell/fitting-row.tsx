@@ -67,6 +67,8 @@ export function FittingRow({
   const keptAt = items.findIndex(({ id }) => id === kept);
   const isMoreNeeded = also.length > 0;
   const [isOpen, setOpen] = useState(false);
+  /** What had the keyboard before the list was opened. */
+  const before = useRef<Element | null>(null);
   useLayoutEffect(() => setCount(fit(row.current!, keptAt, isMoreNeeded)));
   useLayoutEffect(() => {
     const watcher = new ResizeObserver(() => setCount(fit(row.current!, keptAt, isMoreNeeded)));
@@ -84,8 +86,18 @@ export function FittingRow({
         </span>
       ))}
       <span className="shrink-0" data-more>
-        <Popover.Root open={isOpen} onOpenChange={setOpen}>
-          <Popover.Trigger className="word whitespace-nowrap px-1.5 py-1 underline decoration-1 underline-offset-3 hover:bg-raised">
+        <Popover.Root
+          open={isOpen}
+          onOpenChange={(open) => {
+            if (open) before.current = document.activeElement;
+            setOpen(open);
+          }}
+        >
+          <Popover.Trigger
+            // What had the keyboard keeps it.
+            onPointerDown={(event) => event.preventDefault()}
+            className="word whitespace-nowrap px-1.5 py-1 underline decoration-1 underline-offset-3 hover:bg-raised"
+          >
             {moreWords(rest.length)}
           </Popover.Trigger>
           <Popover.Portal>
@@ -95,6 +107,11 @@ export function FittingRow({
               align="end"
               sideOffset={8}
               collisionPadding={8}
+              onCloseAutoFocus={(event) => {
+                if (!(before.current instanceof HTMLElement) || !before.current.isConnected) return;
+                event.preventDefault();
+                before.current.focus({ preventScroll: true });
+              }}
               className="z-40 flex max-h-[70vh] min-w-40 flex-col items-start overflow-y-auto border border-line bg-raised p-2 text-[14px] text-ink shadow-[0_8px_28px_rgb(0_0_0/0.18)]"
               // What is chosen is done, and the list with it.
               onClick={(event) => (event.target as HTMLElement).closest('button, a') && setOpen(false)}

@@ -9,6 +9,7 @@ export * from './news.ts';
 export * from './notice.tsx';
 export * from './number-field.tsx';
 export * from './open-boards.ts';
+export * from './sheet-content.tsx';
 export * from './sync-context.tsx';
 export * from './theme.ts';
 export * from './thumb.tsx';

@@ -9,7 +9,7 @@ import {
 } from '@miradero/core/subject';
 import { type DragEvent, type FormEvent, useState } from 'react';
 import { pressWords } from '../commands/index.ts';
-import { OWN_DRAG } from '../gather/index.ts';
+import { OWN_DRAG, PART_DRAG } from '../gather/index.ts';
 
 interface Altered {
   readonly parts: readonly SubjectPart[];
@@ -64,9 +64,6 @@ function AddPart({ words, onAdd }: { words: string; onAdd: (name: string) => voi
     </form>
   );
 }
-
-/** A part that is dragged within its list carries this. */
-const PART_DRAG = 'application/x-miradero-part';
 
 const MOVES: readonly (readonly [PartMove, string, string])[] = [
   ['up', 'up', '$mod+ArrowUp'],
@@ -123,20 +120,20 @@ export function PartsList({
         {rows.map((part, index) => (
           <li
             key={part.id}
-            draggable
             className={`part flex items-baseline gap-2 border-line border-b ${part.depth === 1 ? 'pl-5' : ''} ${chosen === part.id ? 'bg-paper' : ''}`}
             {...(aimed?.id === part.id ? { 'data-aimed': aimed.place } : {})}
-            onDragStart={(event) => {
-              event.dataTransfer.setData(PART_DRAG, part.id);
-              event.dataTransfer.effectAllowed = 'move';
-            }}
-            onDragEnd={() => setAimed(undefined)}
             onDragOver={(event) => onOver(event, part.id)}
             onDragLeave={() => setAimed(undefined)}
             onDrop={(event) => onDrop(event, part)}
           >
             <button
               type="button"
+              draggable
+              onDragStart={(event) => {
+                event.dataTransfer.setData(PART_DRAG, part.id);
+                event.dataTransfer.effectAllowed = 'move';
+              }}
+              onDragEnd={() => setAimed(undefined)}
               aria-pressed={chosen === part.id}
               className="min-w-0 flex-1 truncate py-1.5 text-left font-serif text-[16px]"
               onClick={() => onChoose(chosen === part.id ? undefined : part.id)}

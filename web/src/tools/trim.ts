@@ -1,10 +1,15 @@
-import { isPlacement, type Placement, trimTo, WHOLE } from '@miradero/core/items';
+import { isPlacement, type Placement, type TrimSide, trimByStep, trimTo, WHOLE } from '@miradero/core/items';
 import { type Desk, NOTHING_HERE, type Tool } from '../desk/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { drawTrim } from './draw-trim.ts';
 import { cursorFor, gripAt, trimGrips } from './handles.ts';
 import { trimming } from './trim-drags.ts';
 import { TrimGhost } from './trim-ghost.ts';
+
+/** Of a side of the picture, at each press of an arrow. */
+const TRIM_STEP = 0.02;
+/** An arrow to the right moves the left edge. */
+const ACROSS: Readonly<Record<TrimSide, TrimSide>> = { left: 'right', right: 'left', up: 'down', down: 'up' };
 
 /** Trims one picture: its edges move, or a drag across it marks what is kept. */
 class Trimming implements Tool {
@@ -50,10 +55,18 @@ class Trimming implements Tool {
   offer = () => ({
     title: 'Trim',
     ids: ['untrim', 'escape'],
-    hint: 'Drag across the picture, or move an edge.',
+    hint: 'Drag across the picture, or an edge; arrows cut off, with Shift they give back.',
   });
 
   isOver = (desk: Desk): boolean => !desk.selection.has(this.#placement) || this.#shown(desk) === undefined;
+
+  /** An arrow cuts off from the side it comes from; with Shift it gives back there. */
+  arrow(desk: Desk, to: TrimSide, isFar: boolean): void {
+    const placement = this.#shown(desk);
+    if (!placement) return;
+    const trim = trimByStep(placement, ACROSS[to], isFar ? -TRIM_STEP : TRIM_STEP);
+    desk.session.commit([trimTo(placement, trim)]);
+  }
 
   confirm(desk: Desk): void {
     desk.leaveTool();

@@ -64,3 +64,31 @@ export function trimByHandle(placement: Placement, handle: Side, toBoard: Point)
   const [top, bottom] = side(handle.y, trim.y, trim.y + trim.height, at.y);
   return { x: left, y: top, width: right - left, height: bottom - top };
 }
+
+/** Which side of a picture is meant. */
+export type TrimSide = 'left' | 'right' | 'up' | 'down';
+
+/**
+ * The trim after one of its edges was moved by a share of the picture; never beyond the picture, never turned inside out.
+ *
+ * @param side - the edge
+ * @param inward - what is cut off there, a share of the picture's side; negative gives back
+ */
+export function trimByStep({ trim }: Pick<Placement, 'trim'>, side: TrimSide, inward: number): Rectangle {
+  const { x, y, width, height } = trim;
+  const within = (by: number, least: number, most: number) => Math.max(least, Math.min(by, most));
+  switch (side) {
+    case 'left': {
+      const by = within(inward, -x, width - MIN_TRIM);
+      return { ...trim, x: x + by, width: width - by };
+    }
+    case 'up': {
+      const by = within(inward, -y, height - MIN_TRIM);
+      return { ...trim, y: y + by, height: height - by };
+    }
+    case 'right':
+      return { ...trim, width: width - within(inward, x + width - 1, width - MIN_TRIM) };
+    case 'down':
+      return { ...trim, height: height - within(inward, y + height - 1, height - MIN_TRIM) };
+  }
+}

@@ -1,5 +1,6 @@
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
+import { SheetContent } from '../../shell/index.ts';
 import { addressesIn } from '../reading/read-transfer.ts';
 
 /** Lines as addresses; one without http is taken as it is meant. */
@@ -34,7 +35,7 @@ export function AddressSheet({
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
-        <Dialog.Content className="sheet w-[min(560px,94vw)] px-5 py-4">
+        <SheetContent className="sheet w-[min(560px,94vw)] px-5 py-4">
           <Dialog.Title className="font-serif text-[22px]">By address</Dialog.Title>
           <Dialog.Description className="mt-1 text-muted">
             Of a picture, or of a page: then you pick from what is on it. One address a line.
@@ -73,7 +74,7 @@ export function AddressSheet({
               Look there
             </button>
           </footer>
-        </Dialog.Content>
+        </SheetContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

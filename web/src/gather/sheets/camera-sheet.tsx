@@ -1,5 +1,6 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
+import { SheetContent } from '../../shell/index.ts';
 import type { BroughtFile } from '../reading/brought.ts';
 import { frameOf } from '../reading/frame.ts';
 import { type Camera, openCamera, SIMULATED_SCENES, simulatedCamera } from './camera.ts';
@@ -81,7 +82,7 @@ export function CameraSheet({
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
-        <Dialog.Content className="sheet w-[min(760px,94vw)] px-5 py-4" aria-describedby={undefined}>
+        <SheetContent className="sheet w-[min(760px,94vw)] px-5 py-4" aria-describedby={undefined}>
           <Dialog.Title className="mb-3 font-serif text-[22px]">
             {photo && isPaper ? 'A sketch on paper' : 'Camera'}
           </Dialog.Title>
@@ -138,7 +139,7 @@ export function CameraSheet({
               onTake={async () => take({ kind: 'file', file: await photoOf(photo) })}
             />
           )}
-        </Dialog.Content>
+        </SheetContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

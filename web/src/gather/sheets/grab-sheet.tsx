@@ -1,6 +1,7 @@
 import type { Point, Rectangle } from '@miradero/core/geometry';
 import { Dialog } from 'radix-ui';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
+import { SheetContent } from '../../shell/index.ts';
 import { frameOf, pngOf, stopTracks } from '../reading/frame.ts';
 
 /** What is shared goes on being shared, so that the next grab asks nobody. */
@@ -80,7 +81,7 @@ export function GrabSheet({
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
-        <Dialog.Content
+        <SheetContent
           className="sheet w-auto max-w-[94vw] px-5 py-4"
           onKeyDown={(event) => event.key === 'Enter' && void take()}
         >
@@ -148,7 +149,7 @@ export function GrabSheet({
               Take it
             </button>
           </footer>
-        </Dialog.Content>
+        </SheetContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

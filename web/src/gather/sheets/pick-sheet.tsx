@@ -1,7 +1,7 @@
 import { addressIdOf } from '@miradero/core/picture';
 import { Dialog, RadioGroup } from 'radix-ui';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
-import { useSync } from '../../shell/index.ts';
+import { SheetContent, useSync } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import { IntakeLine } from '../gather-line.tsx';
 import { refuse } from '../keeping/refusals.ts';
@@ -155,7 +155,7 @@ export function PickSheet({
     <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="veil" />
-        <Dialog.Content
+        <SheetContent
           className="sheet flex max-h-[86vh] w-[min(920px,94vw)] flex-col"
           aria-describedby={undefined}
         >
@@ -233,7 +233,7 @@ export function PickSheet({
               {words}
             </button>
           </footer>
-        </Dialog.Content>
+        </SheetContent>
       </Dialog.Portal>
     </Dialog.Root>
   );

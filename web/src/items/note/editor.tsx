@@ -56,6 +56,7 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
       // biome-ignore lint/a11y/noAutofocus: see above
       autoFocus
       aria-label="Text of the note"
+      data-on-board
       className="absolute z-10 resize-none overflow-hidden bg-[#fafaf9] font-serif text-[#1d1d1b] outline-2 outline-verdigris"
       style={{
         left: 0,

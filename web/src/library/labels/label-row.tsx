@@ -37,6 +37,7 @@ export function Fold({
   title,
   brief,
   isOpen = false,
+  as: Heading = 'h2',
   children,
 }: {
   title: string;
@@ -44,6 +45,7 @@ export function Fold({
   brief?: ReactNode;
   /** As long as nobody chose. */
   isOpen?: boolean;
+  as?: 'h2' | 'h3';
   children: ReactNode;
 }) {
   const [open, setOpen] = useState(() => keptFolds()[title] ?? isOpen);
@@ -59,7 +61,7 @@ export function Fold({
       }}
     >
       <summary className="flex cursor-pointer list-none items-baseline gap-3 py-1.5 text-[13px] pointer-coarse:min-h-10 pointer-coarse:items-center">
-        <h2 className="shrink-0">{title}</h2>
+        <Heading className="shrink-0">{title}</Heading>
         <span className="min-w-0 flex-1 truncate text-right text-muted">{!open && brief}</span>
         <span aria-hidden className={`text-[12px] text-muted ${open ? 'rotate-180' : ''}`}>
           ▾

@@ -181,11 +181,15 @@ export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
         }}
       />
       {tagged.size > 0 && (
-        <Fold title="Colours of its tags" brief={[...tagged].join(', ')}>
+        <Fold as="h3" title="Colours of its tags" brief={[...tagged].join(', ')}>
           <TagColours tags={tags.filter(({ name }) => tagged.has(name))} />
         </Fold>
       )}
-      <Fold title="Where it comes from" brief={same(({ source }) => source.creator) ?? 'not the same of all'}>
+      <Fold
+        as="h3"
+        title="Where it comes from"
+        brief={same(({ source }) => source.creator) ?? 'not the same of all'}
+      >
         <Line
           label="Made by, for all"
           placeholder={same(({ source }) => source.creator) ?? 'made by'}

@@ -53,7 +53,7 @@ export function LibraryPage() {
   const { tags } = useLibraryWords();
   const [size, setSize] = useState(keptSize);
   const [isList, setList] = useState(() => localStorage.getItem(VIEW_KEY) === 'list');
-  const [side, setSide] = useState<'label' | 'berths' | undefined>('label');
+  const [side, setSide] = useState<'label' | 'berths' | 'asked' | undefined>('label');
   const field = useRef<HTMLInputElement>(null);
   const across = useRef(1);
   const reveal = useRef<(index: number) => void>(() => {});
@@ -118,7 +118,7 @@ export function LibraryPage() {
     putAway: () => isAny() && void hand.putAway(),
     lay: (pile) =>
       isAny() && void bulkTeller.tell(sync, { pictures: ids, pile }, `Laid on the pile “${pile}”`),
-    toggleBerths: () => setSide(side === 'berths' ? 'label' : 'berths'),
+    toggleBerths: () => isAny() && setSide(side === 'asked' ? 'label' : 'asked'),
   });
   useEffect(() => {
     const onEnd = () => setSide('label');
@@ -169,8 +169,9 @@ export function LibraryPage() {
         ) : (
           <Wall {...props} />
         )}
-        {side === 'berths' ? (
+        {side === 'berths' || side === 'asked' ? (
           <Berths
+            isAsked={side === 'asked'}
             onBoard={hand.place}
             onPart={(subject, part, dragged) =>
               void bulkTeller.tell(
@@ -199,7 +200,7 @@ export function LibraryPage() {
         query={query}
         onAsk={onAsk}
         onOpen={() => open(selection.pictures.at(-1)!)}
-        onBerths={() => setSide('berths')}
+        onBerths={() => setSide('asked')}
         size={isList ? undefined : size}
         onSize={(next) => {
           localStorage.setItem(SIZE_KEY, String(next));
