@@ -67,6 +67,7 @@ test('everything is reached by its name: actions, boards, pictures and notes', a
 
   // A picture by its name comes into view, selected.
   await run('picture 2');
+  await expect(page.locator('footer').first()).toContainText('picture 2');
   await page.keyboard.press('Shift+X');
   await saved(page);
   expect(((await board.item('p2')) as Placement).flipY).toBe(true);

@@ -218,7 +218,7 @@ test('the check of texts sees what was wrong once: words of the sill over each o
     const room = spots.parentElement!.parentElement!;
     room.style.display = 'grid';
     room.style.height = '400px';
-    room.style.gridTemplateRows = '1fr 1fr';
+    Object.assign(room.style, { gridTemplateRows: '1fr 1fr', gridTemplateColumns: '1fr' });
     for (const half of room.children)
       Object.assign((half as HTMLElement).style, { minHeight: '0', overflow: 'visible' });
   });

@@ -23,7 +23,13 @@ export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch
   const also = isNarrow ? [...turns.slice(1), ...ALWAYS] : [];
   const said: readonly Fitting[] =
     hint && !isNarrow
-      ? [{ id: 'hint', node: <span className="whitespace-nowrap pr-2 text-muted">{hint}</span> }]
+      ? [
+          {
+            id: 'hint',
+            isExtra: true,
+            node: <span className="whitespace-nowrap pr-2 text-muted">{hint}</span>,
+          },
+        ]
       : [];
   return (
     <footer className="flex h-11 shrink-0 items-center gap-1 border-line border-t bg-paper px-3.5 max-md:px-2">

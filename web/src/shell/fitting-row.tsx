@@ -1,39 +1,54 @@
 import { Popover } from 'radix-ui';
 import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
+import { giveBackTo } from './give-back.ts';
 
 export interface Fitting {
   readonly id: string;
   readonly node: ReactNode;
+  /** Left out where there is no room for all; it is not among the rest. */
+  readonly isExtra?: boolean;
 }
 
 const widthOf = (element: HTMLElement, gap: number): number => element.getBoundingClientRect().width + gap;
 
-/** Shows as many children of a row as fit, the last one (which opens the rest) only where some do not. @returns how many fit */
-function fit(row: HTMLElement, kept: number, isMoreNeeded: boolean): number {
+interface Wanted {
+  /** Place of the one that is always shown; -1 for none. */
+  readonly kept: number;
+  /** Places of those that are left out first. */
+  readonly extra: ReadonlySet<number>;
+  readonly isMoreNeeded: boolean;
+}
+
+/**
+ * Shows as many children of a row as fit, the last one (which opens the rest) only where some do not.
+ * @returns how many fit, those that are left out first not counted out
+ */
+function fit(row: HTMLElement, { kept, extra, isMoreNeeded }: Wanted): number {
   const all = [...row.children] as HTMLElement[];
   const more = all.pop()!;
   for (const one of [...all, more]) one.hidden = false;
   const gap = Number.parseFloat(getComputedStyle(row).columnGap) || 0;
   const widths = all.map((one) => widthOf(one, gap));
   const room = row.clientWidth + gap;
-  const whole = widths.reduce((sum, one) => sum + one, 0);
-  if (isMoreNeeded ? whole <= room - widthOf(more, gap) : whole <= room + 0.5) {
-    more.hidden = !isMoreNeeded;
-    return all.length;
-  }
+  const moreWidth = widthOf(more, gap);
+  const sumOf = (wanted: (index: number) => boolean) =>
+    widths.reduce((sum, one, index) => sum + (wanted(index) ? one : 0), 0);
+  const isRoomFor = (sum: number) => sum <= room - (isMoreNeeded ? moreWidth : 0) + 0.5;
+  more.hidden = !isMoreNeeded;
+  if (isRoomFor(sumOf(() => true))) return all.length;
+  for (const index of extra) all[index]!.hidden = true;
+  if (isRoomFor(sumOf((index) => !extra.has(index)))) return all.length;
+  more.hidden = false;
   // The one that must be seen takes its room first.
-  let left = room - widthOf(more, gap) - (widths[kept] ?? 0);
+  let left = room - moreWidth - (widths[kept] ?? 0);
   let count = 0;
   for (const [index, width] of widths.entries()) {
-    if (index === kept) {
-      count += 1;
-      continue;
-    }
-    left -= width;
+    if (index !== kept && !extra.has(index)) left -= width;
     if (left < 0) break;
     count += 1;
   }
-  for (const [index, one] of all.entries()) one.hidden = index >= count && index !== kept;
+  for (const [index, one] of all.entries())
+    one.hidden = extra.has(index) || (index >= count && index !== kept);
   return count;
 }
 
@@ -69,15 +84,22 @@ export function FittingRow({
   const [isOpen, setOpen] = useState(false);
   /** What had the keyboard before the list was opened. */
   const before = useRef<Element | null>(null);
-  useLayoutEffect(() => setCount(fit(row.current!, keptAt, isMoreNeeded)));
+  const extras = items.flatMap(({ isExtra }, index) => (isExtra ? [index] : []));
+  const wanted: Wanted = { kept: keptAt, extra: new Set(extras), isMoreNeeded };
+  const latest = useRef(wanted);
+  latest.current = wanted;
+  useLayoutEffect(() => setCount(fit(row.current!, latest.current)));
   useLayoutEffect(() => {
-    const watcher = new ResizeObserver(() => setCount(fit(row.current!, keptAt, isMoreNeeded)));
+    const watcher = new ResizeObserver(() => setCount(fit(row.current!, latest.current)));
     watcher.observe(row.current!);
     // Widths are others once the fonts are there.
-    void document.fonts?.ready.then(() => row.current && setCount(fit(row.current, keptAt, isMoreNeeded)));
+    void document.fonts?.ready.then(() => row.current && setCount(fit(row.current, latest.current)));
     return () => watcher.disconnect();
-  }, [keptAt, isMoreNeeded]);
-  const rest = [...items.filter((_, index) => index >= count && index !== keptAt), ...also];
+  }, []);
+  const rest = [
+    ...items.filter(({ isExtra }, index) => index >= count && index !== keptAt && !isExtra),
+    ...also,
+  ];
   return (
     <div ref={row} className={`flex min-w-0 flex-1 items-center overflow-hidden ${className}`}>
       {items.map(({ id, node }) => (
@@ -108,9 +130,8 @@ export function FittingRow({
               sideOffset={8}
               collisionPadding={8}
               onCloseAutoFocus={(event) => {
-                if (!(before.current instanceof HTMLElement) || !before.current.isConnected) return;
                 event.preventDefault();
-                before.current.focus({ preventScroll: true });
+                giveBackTo(before.current);
               }}
               className="z-40 flex max-h-[70vh] min-w-40 flex-col items-start overflow-y-auto border border-line bg-raised p-2 text-[14px] text-ink shadow-[0_8px_28px_rgb(0_0_0/0.18)]"
               // What is chosen is done, and the list with it.

@@ -1,8 +1,6 @@
 import { Dialog } from 'radix-ui';
 import { type ComponentProps, useRef } from 'react';
-
-/** What has the keyboard on a page where nothing else can take it back. */
-const HOME = '.stage, [data-testid="wall"]';
+import { giveBackTo } from './give-back.ts';
 
 /**
  * A sheet over the page. What had the keyboard before it opened has it again afterwards: a sheet that was opened by a key has
@@ -15,10 +13,7 @@ export function SheetContent(props: ComponentProps<typeof Dialog.Content>) {
       {...props}
       onCloseAutoFocus={(event) => {
         event.preventDefault();
-        const to = before.current;
-        const isThere = to instanceof HTMLElement && to.isConnected && to !== document.body;
-        const home = isThere ? to : document.querySelector<HTMLElement>(HOME);
-        home?.focus({ preventScroll: true });
+        giveBackTo(before.current);
       }}
     />
   );

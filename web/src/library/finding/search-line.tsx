@@ -137,7 +137,11 @@ export function SearchLine({
         onFocus={wayBack.onFocus}
         onChange={(event) => setText(event.target.value)}
         onKeyDown={(event) => {
+          if (event.key !== 'Escape' && event.key !== 'Enter') return;
+          // By itself Escape would throw away what is looked for.
+          event.preventDefault();
           if (event.key === 'Escape') wayBack.leave(event.currentTarget);
+          else document.querySelector<HTMLElement>('[role="listbox"][aria-label="Pictures"]')?.focus();
         }}
       />
       <p className="flex min-w-0 flex-1 flex-wrap items-baseline gap-x-2.5 text-[14px]" data-testid="asked">
