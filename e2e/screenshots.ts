@@ -16,6 +16,9 @@ import { startRunning } from './support/running.ts';
 const FOLDER = fileURLToPath(new URL('../docs/screenshots/', import.meta.url));
 const PICTURES = fileURLToPath(new URL('../demo/pictures/', import.meta.url));
 const SIZE = { width: 1280, height: 800 };
+const NARROW = { width: 390, height: 844 };
+/** Between the views of a sheet, pixels. */
+const GAP = 12;
 const [form, light, , page7] = BOARDS as [DemoBoard, DemoBoard, DemoBoard, DemoBoard];
 const HINGE = 'Bow ramp at its hinge, chain on the roller';
 
@@ -174,8 +177,8 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.getByRole('textbox', { name: 'Addresses' }).fill(`${place.commons}/gallery/ferries`);
     await page.getByRole('button', { name: 'Look there' }).click();
     const sheet = page.getByRole('dialog');
-    await sheet.getByRole('button', { name: /rust/i }).first().click({ timeout: 30_000 });
-    await sheet.getByRole('button', { name: /ramp hinges/i }).click();
+    await sheet.getByRole('button', { name: /^Rust/ }).click({ timeout: 30_000 });
+    await sheet.getByRole('button', { name: /^Where the ramp hinges/ }).click();
     await page.waitForLoadState('networkidle');
     await shoot(page, 'picking');
   },
@@ -183,11 +186,6 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     const page = await openPage(place, '/landing');
     await page.getByRole('button', { name: /rust/i }).first().click();
     await shoot(page, 'landing');
-  },
-  async bring(place) {
-    const page = await openPage(place, `/bring?board=${page7.id}`, { width: 360, height: 800 });
-    await page.getByRole('combobox').waitFor();
-    await shoot(page, 'bring');
   },
   async paper(place) {
     const page = await openBoard(place, light);
@@ -203,6 +201,54 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.reload();
     await page.locator('[data-board] img').first().waitFor();
     await shoot(page, 'boards');
+  },
+  /** Every view at 390 px under a finger, on one sheet. */
+  async narrow(place) {
+    await waitForMeasures(place.address);
+    const { pictures } = (await (
+      await fetch(`${place.address}/api/library?words=chain+wheel+raking`)
+    ).json()) as LibraryAnswer;
+    const views: readonly (readonly [path: string, act?: (page: Page) => Promise<void>])[] = [
+      ['/boards'],
+      [`/boards/${form.id}`, (page) => select(page, HINGE)],
+      [`/boards/${light.id}`, (page) => page.locator('.places-word').tap()],
+      ['/library', (page) => page.getByRole('option').nth(3).tap()],
+      [`/library/${pictures[0]!.id}`],
+      [`/subjects/${SUBJECTS[0]!.id}`],
+      ['/landing'],
+      [`/sources?board=${light.id}`],
+      [`/bring?board=${page7.id}`],
+      ['/settings'],
+    ];
+    const shots: Buffer[] = [];
+    for (const [path, act] of views) {
+      const context = await place.browser.newContext({ viewport: NARROW, hasTouch: true, isMobile: true });
+      const page = await context.newPage();
+      await page.goto(`${place.address}${path}`);
+      await page.waitForLoadState('networkidle');
+      await page.waitForTimeout(900);
+      await act?.(page);
+      await page.waitForTimeout(500);
+      shots.push(await page.screenshot());
+      await context.close();
+    }
+    const across = 5;
+    const sheet = sharp({
+      create: {
+        ...{ width: across * (NARROW.width + GAP) - GAP, channels: 3, background: '#d5d5d2' },
+        height: Math.ceil(shots.length / across) * (NARROW.height + GAP) - GAP,
+      },
+    }).composite(
+      shots.map((input, at) => ({
+        ...{ input, left: (at % across) * (NARROW.width + GAP) },
+        top: Math.floor(at / across) * (NARROW.height + GAP),
+      })),
+    );
+    await sharp(await sheet.png().toBuffer())
+      .resize(1280)
+      .png()
+      .toFile(`${FOLDER}narrow.png`);
+    console.log('narrow.png');
   },
   /** Last: what it brings in keeps the server busy. */
   async intake(place) {

@@ -1,12 +1,42 @@
 import type { Page } from '@playwright/test';
 
+/** So often what scrolls is moved on, by most of what is seen of it. */
+const STEPS = 3;
+
+/** Scrolls everything that scrolls up and down to a step; whether something was moved. */
+const scrollTo = (page: Page, step: number): Promise<boolean> =>
+  page.evaluate((at) => {
+    let isMoved = false;
+    for (const one of document.querySelectorAll<HTMLElement>('body *')) {
+      if (one.scrollHeight <= one.clientHeight + 4 || one.clientHeight < 40) continue;
+      if (!['auto', 'scroll'].includes(getComputedStyle(one).overflowY)) continue;
+      const before = one.scrollTop;
+      one.scrollTop = at * 0.8 * one.clientHeight;
+      isMoved ||= one.scrollTop !== before;
+    }
+    return isMoved;
+  }, step);
+
+/** @param isWhole - the same further down, too: everything that scrolls is scrolled, and back */
+export async function faultsOfText(page: Page, isWhole = false): Promise<string[]> {
+  const found = new Set(await faultsInSight(page));
+  if (!isWhole) return [...found];
+  for (let step = 1; step <= STEPS; step += 1) {
+    if (!(await scrollTo(page, step))) break;
+    await page.waitForTimeout(60);
+    for (const fault of await faultsInSight(page)) found.add(fault);
+  }
+  await scrollTo(page, 0);
+  return [...found];
+}
+
 /**
  * Looks at every piece of text that is shown: whether one lies over another, and whether one is cut off (by what holds it or
  * by the edge of the window) where nothing says that there is more. What scrolls up and down may end anywhere.
  *
  * @returns what is wrong, in words; empty where nothing is
  */
-export function faultsOfText(page: Page): Promise<string[]> {
+function faultsInSight(page: Page): Promise<string[]> {
   return page.evaluate(() => {
     /** Less is the slant of a letter, or rounding. */
     const LEAST_PX = 2;

@@ -46,7 +46,9 @@ async function expectClean(page: Page, where: string, within?: string): Promise<
     for (const trouble of await troublesOn(page, within, index === 0)) found.push(`${words}: ${trouble}`);
     const over = await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
     if (over > 0) found.push(`${words}: ${over} px wider than the window`);
-    for (const fault of await faultsOfText(page)) found.push(`${words}: ${fault}`);
+    // What is further down lies there in either theme.
+    const isWhole = within === undefined && index % 2 === 0;
+    for (const fault of await faultsOfText(page, isWhole)) found.push(`${words}: ${fault}`);
   }
   await page.setViewportSize(WIDE);
   await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' });
@@ -149,7 +151,7 @@ test('everything that opens over a page is clean and fits, too', async ({ page, 
   }
   await page.keyboard.press('b');
   await expectClean(page, 'library with somewhere to drop');
-  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'close', exact: true }).click();
   await page.getByRole('combobox', { name: 'What it is here for' }).click();
   await page.keyboard.type('form');
   await expectClean(page, 'library: what is said, being found');
@@ -186,7 +188,7 @@ test('the check of texts sees what was wrong once: words of the sill over each o
   await page.setViewportSize(PHONE);
   await openBoard(page, board);
   await page.keyboard.press('Control+a');
-  expect(await faultsOfText(page)).toEqual([]);
+  expect(await faultsOfText(page, true)).toEqual([]);
   // As the sill was: every word in one row that scrolls, the last one cut.
   await page.locator('footer .sill-words').evaluate((live) => {
     // A copy fits nothing in.
@@ -197,12 +199,12 @@ test('the check of texts sees what was wrong once: words of the sill over each o
     const [first, second] = words.map(({ offsetWidth }) => offsetWidth);
     Object.assign(row.style, { overflowX: 'auto', flex: 'none', width: `${first! + second! * 0.85}px` });
   });
-  expect((await faultsOfText(page)).join()).toMatch(/is cut off by div\.flex/);
+  expect((await faultsOfText(page, true)).join()).toMatch(/is cut off by div\.flex/);
   await page.locator('footer .sill-words').evaluate((row) => {
     for (const word of row.children)
       Object.assign((word as HTMLElement).style, { flex: '0 1 0', minWidth: '0' });
   });
-  expect((await faultsOfText(page)).join()).toContain('lies over');
+  expect((await faultsOfText(page, true)).join()).toContain('lies over');
 
   const { id } = await makeSubject(
     running.address,
@@ -212,7 +214,7 @@ test('the check of texts sees what was wrong once: words of the sill over each o
   await page.goto(`${running.address}/subjects/${id}`);
   await expect(page.getByRole('region', { name: 'Blind spots' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'underside', exact: true })).toBeVisible();
-  expect(await faultsOfText(page)).toEqual([]);
+  expect(await faultsOfText(page, true)).toEqual([]);
   // As the page was: two rows of a grid in a height of its own, each lower than what it holds.
   await page.getByRole('region', { name: 'Blind spots' }).evaluate((spots) => {
     const room = spots.parentElement!.parentElement!;
@@ -222,7 +224,7 @@ test('the check of texts sees what was wrong once: words of the sill over each o
     for (const half of room.children)
       Object.assign((half as HTMLElement).style, { minHeight: '0', overflow: 'visible' });
   });
-  expect((await faultsOfText(page)).join()).toContain('lies over');
+  expect((await faultsOfText(page, true)).join()).toContain('lies over');
 });
 
 test('no text is smaller than 12 px', async ({ page, running }) => {

@@ -1,7 +1,6 @@
 import type { Board, PatchBoard } from '@miradero/core/schema';
 import { cutText } from '@miradero/core/text';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { RadioGroup } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { FINDS, usePlace } from '../commands/index.ts';
@@ -9,6 +8,7 @@ import { GatherLine, GatherRoom } from '../gather/index.ts';
 import {
   askAgain,
   BOARDS,
+  Choices,
   Lintel,
   openBoards,
   useBoards,
@@ -39,27 +39,6 @@ function arranged(boards: readonly Board[], words: string, order: Order): Board[
 }
 
 const parametersOf = (find: string) => new URLSearchParams(find === '' ? {} : { find });
-
-function OrderChoice({ order, onOrder }: { order: Order; onOrder: (order: Order) => void }) {
-  return (
-    <RadioGroup.Root
-      aria-label="Order of the boards"
-      className="flex gap-3 text-[13px]"
-      value={order}
-      onValueChange={(value) => onOrder(value as Order)}
-    >
-      {Object.entries(ORDERS).map(([value, words]) => (
-        <RadioGroup.Item
-          key={value}
-          value={value}
-          className="py-1 text-muted data-[state=checked]:border-verdigris data-[state=checked]:border-b-2 data-[state=checked]:text-ink"
-        >
-          {words}
-        </RadioGroup.Item>
-      ))}
-    </RadioGroup.Root>
-  );
-}
 
 function Grid({ boards, actions }: { boards: readonly Board[]; actions: BoardActions }) {
   return (
@@ -191,9 +170,11 @@ export function BoardsPage() {
             <h1 className="font-serif text-[34px] leading-none tracking-[-0.015em]">Boards</h1>
             {boards && boards.length > 0 && (
               <>
-                <OrderChoice
-                  order={order}
-                  onOrder={(next) => {
+                <Choices
+                  label="Order of the boards"
+                  words={ORDERS}
+                  value={order}
+                  onChange={(next) => {
                     localStorage.setItem(ORDER_KEY, next);
                     setOrder(next);
                   }}

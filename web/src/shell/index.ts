@@ -1,4 +1,5 @@
 export { CloseTab } from './board-tabs.tsx';
+export * from './choices.tsx';
 export * from './copy-choices.tsx';
 export * from './editable-name.tsx';
 export * from './editable-text.tsx';

@@ -1,7 +1,7 @@
 import { addressIdOf } from '@miradero/core/picture';
-import { Dialog, RadioGroup } from 'radix-ui';
+import { Dialog } from 'radix-ui';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
-import { SheetContent, useSync } from '../../shell/index.ts';
+import { Choices, SheetContent, useSync } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import { IntakeLine } from '../gather-line.tsx';
 import { refuse } from '../keeping/refusals.ts';
@@ -93,10 +93,10 @@ function Card({
 }
 
 type Order = 'page' | 'simple';
-const ORDERS: readonly (readonly [Order, string])[] = [
-  ['page', 'as on the page'],
-  ['simple', 'from simple to complicated'],
-];
+const ORDERS: Readonly<Record<Order, string>> = {
+  page: 'as on the page',
+  simple: 'from simple to complicated',
+};
 const ORDER_KEY = 'miradero-order-of-picking';
 const keptOrder = (): Order => (localStorage.getItem(ORDER_KEY) === 'page' ? 'page' : 'simple');
 
@@ -163,25 +163,16 @@ export function PickSheet({
             <Dialog.Title className="font-serif text-[22px] leading-tight">{title}</Dialog.Title>
             <div className="text-[13px] text-muted">{facts}</div>
             {isFromWeb && pictures.length > 1 && (
-              <RadioGroup.Root
-                aria-label="In which order"
-                className="ml-auto flex gap-3 text-[13px]"
+              <Choices
+                label="In which order"
+                className="ml-auto"
+                words={ORDERS}
                 value={order}
-                onValueChange={(next) => {
+                onChange={(next) => {
                   localStorage.setItem(ORDER_KEY, next);
-                  setOrder(next as Order);
+                  setOrder(next);
                 }}
-              >
-                {ORDERS.map(([value, label]) => (
-                  <RadioGroup.Item
-                    key={value}
-                    value={value}
-                    className="py-0.5 text-muted data-[state=checked]:border-verdigris data-[state=checked]:border-b-2 data-[state=checked]:text-ink"
-                  >
-                    {label}
-                  </RadioGroup.Item>
-                ))}
-              </RadioGroup.Root>
+              />
             )}
           </header>
           <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">

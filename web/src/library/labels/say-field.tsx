@@ -119,10 +119,15 @@ export function SayField({
   const last = found.length + made.length - 1;
   const at = Math.min(active, last);
 
-  const say = (one: Offered) => {
-    onSay(one.saying, holdsOfMany(pictures, one.saying) !== true, one.words);
+  /** The list goes until more is typed: it lies over what is below. */
+  const done = () => {
     setText('');
     setActive(0);
+    setOpen(false);
+  };
+  const say = (one: Offered) => {
+    onSay(one.saying, holdsOfMany(pictures, one.saying) !== true, one.words);
+    done();
   };
   const make = async (making: Making) => {
     const fresh = crypto.randomUUID();
@@ -137,8 +142,7 @@ export function SayField({
       });
       onSay({ kind: 'part', id: fresh }, true, name);
     }
-    setText('');
-    setActive(0);
+    done();
   };
   const choose = (index: number) => {
     const one = found[index];
@@ -171,7 +175,7 @@ export function SayField({
   const row =
     'flex w-full items-baseline gap-2 px-2.5 py-1 text-left text-[13px] aria-[selected=true]:bg-paper pointer-coarse:min-h-10 pointer-coarse:items-center';
   return (
-    <div className="py-2">
+    <div className="relative py-2">
       <Said
         said={said}
         onSay={(saying, isGiven) => onSay(saying, isGiven, said.find((one) => one.saying === saying)!.words)}
@@ -207,7 +211,8 @@ export function SayField({
           role="listbox"
           aria-label="What can be said"
           aria-multiselectable="true"
-          className="max-h-80 overflow-y-auto border border-line border-t-0"
+          // Over what is below: nothing there moves when it comes and goes.
+          className="absolute inset-x-0 top-full z-20 -mt-2 max-h-80 overflow-y-auto border border-line border-t-0 bg-raised shadow-[0_8px_28px_rgb(0_0_0/0.18)]"
           // The field keeps the keyboard.
           onPointerDown={(event) => event.preventDefault()}
         >
