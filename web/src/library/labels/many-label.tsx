@@ -162,6 +162,8 @@ export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
   const tagged = new Set(pictures.flatMap((picture) => picture.tags));
   const same = <T,>(of: (picture: Picture) => T): T | undefined =>
     pictures.every((picture) => of(picture) === of(pictures[0]!)) ? of(pictures[0]!) : undefined;
+  const creator = same(({ source }) => source.creator);
+  const creatorWords = creator === undefined ? 'not the same of all' : (creator ?? 'nobody named');
   const isMarked = (mark: UseMark) => same(({ useMark }) => useMark) === mark;
   const title = pictures.length === 1 ? pictures[0]!.name : `${pictures.length} pictures`;
   return (
@@ -185,11 +187,7 @@ export function ManyLabel({ pictures }: { pictures: readonly Picture[] }) {
           <TagColours tags={tags.filter(({ name }) => tagged.has(name))} />
         </Fold>
       )}
-      <Fold
-        as="h3"
-        title="Where it comes from"
-        brief={same(({ source }) => source.creator) ?? 'not the same of all'}
-      >
+      <Fold as="h3" title="Where it comes from" brief={creatorWords}>
         <Line
           label="Made by, for all"
           placeholder={same(({ source }) => source.creator) ?? 'made by'}
