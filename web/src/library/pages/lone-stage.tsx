@@ -240,7 +240,7 @@ export function LoneStage({
     <div className="relative min-h-0 min-w-0 flex-1 bg-[#797979]">
       <div
         ref={holder}
-        className={`stage ${onMark ? 'is-trimming' : ''}`}
+        className={`stage is-lone ${onMark ? 'is-trimming' : ''}`}
         role="application"
         aria-label={picture.name}
         // biome-ignore lint/a11y/noNoninteractiveTabindex: the stage takes keys

@@ -134,7 +134,7 @@ export function Columns({
         aria-multiselectable="true"
         aria-activedescendant={activeIn(props)}
         tabIndex={0}
-        className="relative outline-none min-w-[1000px]"
+        className="hung-wall relative min-w-[1000px]"
         style={{ height: virtual.getTotalSize() }}
       >
         {shown.map((row) => {

@@ -143,7 +143,7 @@ export function Wall(props: WallProps) {
       tabIndex={0}
       data-testid="wall"
       {...hand}
-      className="min-h-0 flex-1 overflow-y-auto bg-[#797979] outline-none"
+      className="hung-wall min-h-0 flex-1 overflow-y-auto bg-[#797979]"
     >
       {band && (
         <div
