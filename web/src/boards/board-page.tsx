@@ -24,7 +24,7 @@ const SILL = <div className="h-11 shrink-0 border-line border-t bg-paper" />;
 function BoardFrame() {
   return (
     <div className="flex h-full flex-col">
-      <Lintel />
+      <Lintel isBare />
       <div className="flex min-h-0 flex-1">
         {RAIL}
         <div className="flex-1 bg-[#797979]" />
@@ -139,7 +139,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
 
   return (
     <main className="flex h-full flex-col">
-      {!isBare && (isFurnished ? <BoardLintel desk={desk} /> : <Lintel />)}
+      {!isBare && (isFurnished ? <BoardLintel desk={desk} /> : <Lintel isBare />)}
       <div className="relative flex min-h-0 flex-1">
         {!isBare &&
           (isFurnished ? (

@@ -28,9 +28,19 @@ const placeAt = (pathname: string): PlaceWord =>
   PLACES.find(({ path, also }) => [path, ...also].some((one) => isAt(pathname, one))) ?? PLACES[0]!;
 
 /** One place as a word. @param home - where it leads instead, while it is the present one */
-function PlaceLink({ place, home, className }: { place: PlaceWord; home?: string; className: string }) {
+function PlaceLink({
+  place,
+  home,
+  isBare = false,
+  className,
+}: {
+  place: PlaceWord;
+  home?: string;
+  isBare?: boolean;
+  className: string;
+}) {
   const { pathname } = useLocation();
-  const landed = useLandingCount();
+  const landed = useLandingCount(!isBare);
   const isPresent = placeAt(pathname) === place;
   const count = place.path === '/landing' && landed ? landed : undefined;
   return (
@@ -45,13 +55,15 @@ function PlaceLink({ place, home, className }: { place: PlaceWord; home?: string
   );
 }
 
+const PLACES_WORD = 'whitespace-nowrap border-verdigris border-b-2 font-serif text-[16px]';
+
 /** Where there is no room for all places: the present one, which opens the others and the open boards. */
 function PlacesList({ home }: { home?: string }) {
   const { pathname } = useLocation();
   const { boards } = useTabs();
   return (
     <Popover.Root>
-      <Popover.Trigger className="places-word flex items-center gap-1 whitespace-nowrap border-verdigris border-b-2 font-serif text-[16px] md:hidden">
+      <Popover.Trigger className={`places-word flex items-center gap-1 ${PLACES_WORD} md:hidden`}>
         {placeAt(pathname).name}
         <span aria-hidden className="text-[12px] text-muted">
           ▾
@@ -102,6 +114,7 @@ export function Lintel({
   home,
   status,
   troubles = [],
+  isBare = false,
 }: {
   /** The board in front: its tab is what is given here. */
   front?: { readonly id: string; readonly tab: ReactNode };
@@ -113,6 +126,8 @@ export function Lintel({
   status?: ReactNode;
   /** What is wrong on this page alone. */
   troubles?: readonly Trouble[];
+  /** Nothing is asked for yet: something else comes first. */
+  isBare?: boolean;
 }) {
   const toHome = home ? { home } : {};
   return (
@@ -126,14 +141,15 @@ export function Lintel({
           <PlaceLink
             key={place.path}
             place={place}
+            isBare={isBare}
             {...toHome}
             className="flex items-center border-transparent border-b-2 pt-0.5 aria-[current]:border-verdigris"
           />
         ))}
       </nav>
-      <PlacesList {...toHome} />
+      {isBare ? <span className={`${PLACES_WORD} md:hidden`}>Boards</span> : <PlacesList {...toHome} />}
       {children}
-      <BoardTabs front={front} />
+      {isBare ? <span className="flex-1" /> : <BoardTabs front={front} />}
       {status}
       <SavedMark />
       <TroubleTongue more={troubles} />
