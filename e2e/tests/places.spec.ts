@@ -1,11 +1,19 @@
 import { stageReady, TestBoard } from '../support/board.ts';
 import { placementsOf } from '../support/gathering.ts';
+import { type Running, startRunning } from '../support/running.ts';
 import { makeSubject, pictureAt } from '../support/subjects.ts';
 import { expect, test } from '../support/test.ts';
 
+/** Of its own: what is named in the settings and taken from the web would be met by other tests. */
+let running: Running;
+test.beforeAll(async ({ commons }) => {
+  test.setTimeout(60_000);
+  running = await startRunning({ fetchesFrom: [new URL(commons.address).host] });
+});
+test.afterAll(() => running.stop());
+
 test('a trusted place is asked from the library, a gap and by name; its sheet orders, marks and remembers', async ({
   page,
-  running,
   commons,
 }) => {
   test.setTimeout(120_000);
