@@ -24,7 +24,12 @@ function Mark({ subject, words }: { subject: string; words: string }) {
       title={`What comes in now is given to ${words}`}
     >
       <Link to={`/subjects/${subject}`} className="min-w-0 truncate">
-        for <span className="font-serif text-[15px] italic">{words}</span>
+        <span className="max-md:hidden">for </span>
+        <span className="font-serif text-[15px] italic">
+          {/* Where there is little room the part alone: of which subject, its page tells. */}
+          <span className="max-md:hidden">{words}</span>
+          <span className="md:hidden">{words.slice(words.indexOf(': ') + 1).trim()}</span>
+        </span>
       </Link>
       <button
         type="button"

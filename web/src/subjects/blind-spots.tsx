@@ -64,7 +64,7 @@ function Counts<T extends string>({
   onChoose: (words: T | undefined) => void;
 }) {
   return (
-    <p className="flex flex-wrap gap-x-4 text-[13px]">
+    <p className="flex flex-wrap items-baseline gap-x-4 text-[13px]">
       <span className="text-muted">{title}</span>
       {(Object.entries(counts) as [T, number][]).map(([words, count]) => (
         <button
