@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { Bvh } from './bvh.ts';
 
-const number = fc.double({ min: -5, max: 5, noNaN: true });
+// Even over the range: doubles as fast-check draws them are nearly all about zero.
+const number = fc.integer({ min: -5_000, max: 5_000 }).map((thousandths) => thousandths / 1_000);
 const triangles = fc
   .array(fc.array(number, { minLength: 9, maxLength: 9 }), { minLength: 1, maxLength: 60 })
   .map((all) => Float32Array.from(all.flat()));
@@ -11,23 +12,36 @@ const direction = fc
   .filter((d) => Math.hypot(...d) > 0.1)
   .map((d) => d.map((value) => value / Math.hypot(...d)) as [number, number, number]);
 
-/** The first hit by trying every triangle: Cramer's rule in plain words. */
-function bruteForce(corners: Float32Array, o: readonly number[], d: readonly number[]): number {
+const NEITHER = 0.01;
+
+/** Where the ray hits the triangle from `at`; NaN where rounding decides: seen edge on, or hit at its rim. */
+function hitOf(corners: Float32Array, at: number, o: readonly number[], d: readonly number[]): number {
+  const [a, b, c] = [0, 3, 6].map((corner) => [0, 1, 2].map((axis) => corners[at + corner + axis]!));
+  const e1 = b!.map((value, axis) => value - a![axis]!);
+  const e2 = c!.map((value, axis) => value - a![axis]!);
+  const s = o.map((value, axis) => value - a![axis]!);
+  const minus = d.map((value) => -value);
+  const whole = determinant(minus, e1, e2);
+  if (Math.abs(whole) < NEITHER) return NaN;
+  const t = determinant(s, e1, e2) / whole;
+  const u = determinant(minus, s, e2) / whole;
+  const v = determinant(minus, e1, s) / whole;
+  const inside = Math.min(u, v, 1 - u - v);
+  if (inside < -NEITHER || t < -NEITHER) return Infinity;
+  return inside > NEITHER && t > NEITHER ? t : NaN;
+}
+
+/** The triangles of which no rounding decides, and the first hit of them by trying every one: Cramer's rule in plain words. */
+function bruteForce(corners: Float32Array, o: readonly number[], d: readonly number[]) {
+  const clear: number[] = [];
   let first = Infinity;
   for (let at = 0; at < corners.length; at += 9) {
-    const [a, b, c] = [0, 3, 6].map((corner) => [0, 1, 2].map((axis) => corners[at + corner + axis]!));
-    const e1 = b!.map((value, axis) => value - a![axis]!);
-    const e2 = c!.map((value, axis) => value - a![axis]!);
-    const s = o.map((value, axis) => value - a![axis]!);
-    const minus = d.map((value) => -value);
-    const whole = determinant(minus, e1, e2);
-    if (Math.abs(whole) < 1e-9) continue;
-    const t = determinant(s, e1, e2) / whole;
-    const u = determinant(minus, s, e2) / whole;
-    const v = determinant(minus, e1, s) / whole;
-    if (t > 1e-6 && u >= 0 && v >= 0 && u + v <= 1) first = Math.min(first, t);
+    const hit = hitOf(corners, at, o, d);
+    if (Number.isNaN(hit)) continue;
+    clear.push(...corners.subarray(at, at + 9));
+    first = Math.min(first, hit);
   }
-  return first;
+  return { clear: Float32Array.from(clear), first };
 }
 
 const determinant = (a: readonly number[], b: readonly number[], c: readonly number[]): number =>
@@ -37,31 +51,21 @@ const determinant = (a: readonly number[], b: readonly number[], c: readonly num
 
 describe('rays through a tree of triangles', () => {
   it('hit what trying every triangle hits', () => {
+    let hit = 0;
     fc.assert(
       fc.property(triangles, fc.tuple(number, number, number), direction, (corners, from, along) => {
-        const bvh = new Bvh(corners);
-        const should = bruteForce(corners, from, along);
-        const hits = bvh.cast(...from, ...along, 100, false);
-        // On the rim of a triangle either answer is right.
-        if (hits !== should < 100) return;
-        if (hits) expect(bvh.distance).toBeCloseTo(should, 3);
+        const { clear, first } = bruteForce(corners, from, along);
+        fc.pre(clear.length > 0);
+        const bvh = new Bvh(clear);
+        expect(bvh.cast(...from, ...along, 100, false)).toBe(first < 100);
+        if (first < 100) {
+          hit += 1;
+          expect(Math.abs(bvh.distance - first)).toBeLessThan(0.002);
+        }
       }),
       { numRuns: 400 },
     );
-  });
-
-  it('nearly never answer otherwise', () => {
-    let same = 0;
-    let asked = 0;
-    fc.assert(
-      fc.property(triangles, fc.tuple(number, number, number), direction, (corners, from, along) => {
-        asked += 1;
-        const hits = new Bvh(corners).cast(...from, ...along, 100, false);
-        if (hits === bruteForce(corners, from, along) < 100) same += 1;
-      }),
-      { numRuns: 400 },
-    );
-    expect(same / asked).toBeGreaterThan(0.98);
+    expect(hit).toBeGreaterThan(40);
   });
 
   it('tell whether anything that throws a shadow is in the way', () => {
