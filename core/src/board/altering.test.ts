@@ -8,8 +8,8 @@ import {
   applyChange,
   boundsOfItems,
   cornersOf,
+  distanceToItem,
   fadeBy,
-  isOnItem,
   MIN_OPACITY,
   mirror,
   normalTurn,
@@ -154,7 +154,7 @@ describe('sizing about a point', () => {
         near(centreOf(bounds), anchor, 4);
         expect(bounds.width).toBeCloseTo(before.width * factor, 4);
         for (const [index, one] of items.entries()) {
-          expect(isOnItem(sized[index]!, sized[index]!.centre)).toBe(true);
+          expect(distanceToItem(sized[index]!, sized[index]!.centre)).toBe(0);
           // A trim of a thousandth makes aspects of thousands: what counts is their ratio.
           expect(aspectOf(sized[index]!) / aspectOf(one)).toBeCloseTo(1, 8);
         }

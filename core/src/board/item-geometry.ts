@@ -4,13 +4,15 @@ import {
   boundsOfPoints,
   compose,
   containsPoint,
+  containsRectangle,
   invertAffine,
+  overlaps,
   type Point,
   type Rectangle,
   rectangleAround,
   scaling,
 } from '../geometry/index.ts';
-import { flipOf, frameOf, heightOf, type Item } from '../items/index.ts';
+import { flipOf, frameOf, heightOf, type Item, kindOf } from '../items/index.ts';
 
 const UNIT: Rectangle = { x: 0, y: 0, width: 1, height: 1 };
 
@@ -37,8 +39,28 @@ export const boundsOf = (item: Item): Rectangle =>
     ? rectangleAround(item.centre, item.width, heightOf(item))
     : boundsOfPoints(cornersOf(item));
 
-export const isOnItem = (item: Item, pointBoard: Point): boolean =>
-  containsPoint(UNIT, applyAffine(invertAffine(frameMatrix(item)), pointBoard));
+/** Whether an item is taken hold of at a point. */
+export function isOnItem(item: Item, pointBoard: Point): boolean {
+  const at = applyAffine(invertAffine(frameMatrix(item)), pointBoard);
+  const grip = kindOf(item).gripOf?.(item);
+  return containsPoint(
+    UNIT,
+    grip
+      ? {
+          x: (at.x * item.width - grip.x) / grip.width,
+          y: (at.y * heightOf(item) - grip.y) / grip.height,
+        }
+      : at,
+  );
+}
+
+/** Whether a band takes an item: one that is taken hold of anywhere when it is touched, another when it is enclosed. */
+export function isBanded(item: Item, band: Rectangle): boolean {
+  const bounds = boundsOf(item);
+  const grip = kindOf(item).gripOf?.(item);
+  const isGround = grip !== undefined && (grip.width < item.width || grip.height < heightOf(item));
+  return isGround ? containsRectangle(band, bounds) : overlaps(bounds, band);
+}
 
 /** How far a point lies from an item as it stands, board units; 0 on it. */
 export function distanceToItem(item: Item, pointBoard: Point): number {

@@ -11,21 +11,20 @@ interface Stood {
 export type WalkStep = 'left' | 'right' | 'up' | 'down';
 
 /**
- * Items as a page is read: rows from top to bottom, each from left to right. Whatever has its middle within the height of
- * the highest of a row belongs to it.
+ * Items as a page is read: rows from top to bottom, each from left to right. Whatever begins above the middle of what begins a
+ * row belongs to it.
  *
  * @returns ids, row by row
  */
 export function rowsOf(items: Iterable<Item>): string[][] {
   const standing: Stood[] = [...items].map((item) => ({ id: item.id, bounds: boundsOf(item) }));
-  const middle = ({ bounds }: Stood) => bounds.y + bounds.height / 2;
   standing.sort((a, b) => a.bounds.y - b.bounds.y || a.bounds.x - b.bounds.x || (a.id < b.id ? -1 : 1));
-  const rows: { top: number; bottom: number; of: Stood[] }[] = [];
+  const rows: { middle: number; of: Stood[] }[] = [];
   for (const one of standing) {
     const row = rows.at(-1);
     const { y, height } = one.bounds;
-    if (row && middle(one) <= row.bottom && y < (row.top + row.bottom) / 2) row.of.push(one);
-    else rows.push({ top: y, bottom: y + height, of: [one] });
+    if (row && y < row.middle) row.of.push(one);
+    else rows.push({ middle: y + height / 2, of: [one] });
   }
   return rows.map(({ of }) =>
     of.sort((a, b) => a.bounds.x - b.bounds.x || (a.id < b.id ? -1 : 1)).map(({ id }) => id),

@@ -70,3 +70,21 @@ export function restackByStep(
   if (goal === undefined) return [];
   return restack(standing, moved, rest[rest.indexOf(goal) - 1]?.id ?? null);
 }
+
+/** A key for something new that shall stand right below the lowest of some, and what must be given new keys for it. */
+export function keyBelow(
+  items: Iterable<Item>,
+  ids: ReadonlySet<string>,
+): { readonly key: string; readonly rekeyed: Operation[] } {
+  const all = [...items].sort(compareStacking);
+  const at = all.findIndex(({ id }) => ids.has(id));
+  if (at < 0) return { key: keysOnTop(all, 1)[0]!, rekeyed: [] };
+  const below = all[at - 1]?.stack ?? null;
+  const end = all.findIndex(({ stack }, index) => index >= at && (below === null || stack > below));
+  const between = all.slice(at, end < 0 ? all.length : end);
+  const [key, ...keys] = generateNKeysBetween(below, end < 0 ? null : all[end]!.stack, between.length + 1);
+  return {
+    key: key!,
+    rekeyed: between.map(({ id }, index) => ({ item: id, set: { stack: keys[index]! } })),
+  };
+}

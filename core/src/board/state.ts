@@ -1,3 +1,4 @@
+import { propertyOf } from '../items/index.ts';
 import type { Change, Item, Operation } from '../schema/index.ts';
 
 /** Every item of a board by id, removed ones included. Items are never altered in place. */
@@ -38,10 +39,11 @@ export function invertChange(before: BoardState, change: Change): Operation[] {
     if ('create' in operation) {
       inverse.push({ item: id, set: { removed: true } });
     } else if (item !== undefined) {
-      const values = item as unknown as Record<string, unknown>;
       inverse.push({
         item: id,
-        set: Object.fromEntries(Object.keys(operation.set).map((property) => [property, values[property]])),
+        set: Object.fromEntries(
+          Object.keys(operation.set).map((property) => [property, propertyOf(item, property)]),
+        ),
       });
     }
     const next = applyOperation(item, operation);

@@ -4,3 +4,4 @@ export * from './kind.ts';
 export * from './kind-of.ts';
 export * from './primitives.ts';
 export * from './table.ts';
+export * from './tints.ts';

@@ -23,7 +23,18 @@ export const commonProperties = {
   /** degrees clockwise */
   turn: { type: 'number', minimum: -360, maximum: 360 },
   opacity: fractionSchema,
+  /** The cluster in which it lies. */
+  cluster: { ...itemIdSchema, type: ['string', 'null'] },
+  /** Hands and layouts leave it where it is. */
+  isFixed: { type: 'boolean' },
 } as const;
+
+/** What properties are that an item lacks. */
+const ABSENT: Readonly<Record<string, unknown>> = { cluster: null, isFixed: false };
+
+/** A property's value, also of an item from before there was such a property. */
+export const propertyOf = (item: object, property: string): unknown =>
+  property in item ? (item as Record<string, unknown>)[property] : ABSENT[property];
 
 export const commonNames = [
   ...(['id', 'kind', 'stack', 'removed', 'centre', 'width', 'turn', 'opacity'] as const),

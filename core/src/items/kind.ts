@@ -1,3 +1,4 @@
+import type { Rectangle } from '../geometry/index.ts';
 import type { CommonItem } from './item.ts';
 import type { Primitive } from './primitives.ts';
 
@@ -20,6 +21,11 @@ export interface KindOfItem<I extends CommonItem> {
   readonly title: string;
   /** Board units. */
   heightOf(item: I): number;
+  /**
+   * Where it is taken hold of, in its own frame, board units; all of it where this is missing. What lies on the rest of it is
+   * not in its way, and it is banded only as a whole.
+   */
+  gripOf?(item: I): Rectangle;
   /** -1 where it is mirrored; never for a kind that is not. */
   flipOf?(item: I): { readonly x: 1 | -1; readonly y: 1 | -1 };
   /** What follows, beside its width, when it is sized by `factor`. */

@@ -1,5 +1,6 @@
 import type { Affine, Rectangle } from '../geometry/index.ts';
 import type { SetText } from '../typesetting/index.ts';
+import type { PictureSize } from './kind.ts';
 
 /**
  * What painters know: browsers, previews and exports draw these and nothing else. All lie in the item's own frame: origin at
@@ -51,3 +52,18 @@ export interface Drawn {
 
 export const rectanglePath = ({ x, y, width, height }: Rectangle): string =>
   `M${x} ${y}h${width}v${height}h${-width}Z`;
+
+/** The middle of a picture as a square, and how large the whole would be with it. */
+export function squareQuad(
+  picture: PictureSize,
+  { x, y, side }: { readonly x: number; readonly y: number; readonly side: number },
+): PictureQuad {
+  const shorter = Math.min(picture.width, picture.height);
+  const part = { width: shorter / picture.width, height: shorter / picture.height };
+  return {
+    ...{ kind: 'picture', picture: picture.id },
+    trim: { x: (1 - part.width) / 2, y: (1 - part.height) / 2, ...part },
+    place: { x, y, width: side, height: side },
+    longestSide: (side * Math.max(picture.width, picture.height)) / shorter,
+  };
+}

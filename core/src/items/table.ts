@@ -1,8 +1,10 @@
+import { clusterKind } from './cluster/index.ts';
 import type { KindOfItem } from './kind.ts';
 import { linkKind } from './link/index.ts';
 import { noteKind } from './note/index.ts';
 import { placementKind } from './placement/index.ts';
 
+export * from './cluster/index.ts';
 export * from './link/index.ts';
 export * from './note/index.ts';
 export * from './placement/index.ts';
@@ -12,6 +14,7 @@ export const ITEM_KINDS = {
   placement: placementKind,
   note: noteKind,
   link: linkKind,
+  cluster: clusterKind,
 } as const;
 
 export type ItemKind = keyof typeof ITEM_KINDS;

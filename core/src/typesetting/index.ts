@@ -1,4 +1,5 @@
 export * from './break-lines.ts';
 export * from './direction.ts';
 export * from './face.ts';
+export * from './first-lines.ts';
 export * from './lay-out.ts';

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { type Cluster, TINT_NAMES } from '../../items/index.ts';
 import type { Change, Item, Note, Operation, Placement } from '../../schema/index.ts';
 
 const coordinate = fc.integer({ min: -500, max: 500 });
@@ -12,6 +13,8 @@ const trim = fc.record({
 });
 const turn = fc.integer({ min: -179, max: 180 });
 const opacity = fc.integer({ min: 1, max: 10 }).map((n) => n / 10);
+/** Properties that came later: some items have them not. */
+const later = fc.constantFrom({}, { cluster: null, isFixed: false }, { cluster: 'i3', isFixed: true });
 const stack = fc.constantFrom('a0', 'a1', 'a1V', 'a2', 'Zz');
 
 export const placementWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Placement> =>
@@ -46,9 +49,31 @@ export const noteWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Note> =>
     text: fc.string(),
   });
 
+export const clusterWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Cluster> =>
+  fc.record({
+    id,
+    kind: fc.constant('cluster' as const),
+    stack,
+    removed: fc.boolean(),
+    centre,
+    width: fc.integer({ min: 1, max: 400 }),
+    turn,
+    opacity,
+    height: fc.integer({ min: 1, max: 400 }),
+    title: fc.string(),
+    tint: fc.constantFrom(...TINT_NAMES),
+    form: fc.constantFrom('open', 'folded', 'spares'),
+    openSize: fc.constantFrom(null, { width: 300, height: 200 }),
+    picture: fc.constantFrom(null, '7b7cf7b2-0d0a-5b1c-9d7f-3d9b1c5f1a11'),
+    pictureWidth: fc.constant(400),
+    pictureHeight: fc.constant(300),
+  });
+
 export const placement = placementWith(fc.uuid());
 export const item = (id: fc.Arbitrary<string>): fc.Arbitrary<Item> =>
-  fc.oneof(placementWith(id), noteWith(id));
+  fc
+    .tuple(fc.oneof(placementWith(id), noteWith(id), clusterWith(id)), later)
+    .map(([one, more]) => ({ ...one, ...more }));
 
 /** A board of up to six items with the ids i0 … i5. */
 export const board: fc.Arbitrary<Item[]> = fc
@@ -62,6 +87,8 @@ const set: fc.Arbitrary<Record<string, unknown>> = fc.oneof(
   turn.map((value) => ({ turn: value })),
   opacity.map((value) => ({ opacity: value })),
   stack.map((value) => ({ stack: value })),
+  fc.constantFrom(null, 'i0', 'i3').map((cluster) => ({ cluster })),
+  fc.boolean().map((isFixed) => ({ isFixed })),
   fc.tuple(centre, fc.integer({ min: 1, max: 9 })).map(([value, width]) => ({ centre: value, width })),
 );
 

@@ -1,9 +1,9 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { Point } from '../../geometry/index.ts';
-import { layOut, type SetText } from '../../typesetting/index.ts';
+import { firstLines, type SetText } from '../../typesetting/index.ts';
 import { commonNames, commonProperties, itemIdSchema, UPRIGHT } from '../item.ts';
 import type { KindOfItem } from '../kind.ts';
-import type { Primitive } from '../primitives.ts';
+import { type Primitive, squareQuad } from '../primitives.ts';
 
 const pixels = { type: ['integer', 'null'], minimum: 1, maximum: 1_000_000 } as const;
 
@@ -41,38 +41,9 @@ const INK = '#1d1d1b';
 const MUTED = '#5d5b55';
 const RULE = '#c9c6bf';
 
-/** The first lines of a text; where more were left out, the last one says so. */
-function firstLines(
-  text: string,
-  setting: { fontSize: number; lineHeight: number; width: number },
-  most: number,
-): SetText {
-  const set = layOut(text, setting);
-  if (set.lines.length <= most) return set;
-  const lines = set.lines.slice(0, most);
-  const last = lines[most - 1]!;
-  lines[most - 1] = { ...last, text: `${last.text.replace(/.{0,2}$/u, '')}…` };
-  return { ...set, lines, height: most * setting.lineHeight };
-}
-
-/** The part of a picture that fills a square: its middle. */
-function squareOf(width: number, height: number) {
-  const side = Math.min(width, height);
-  const part = { width: side / width, height: side / height };
-  return { x: (1 - part.width) / 2, y: (1 - part.height) / 2, ...part };
-}
-
 function stillOf({ picture, pictureWidth, pictureHeight }: Link, side: number): Primitive[] {
   if (picture === null || pictureWidth === null || pictureHeight === null) return [];
-  const trim = squareOf(pictureWidth, pictureHeight);
-  const longest = Math.max(pictureWidth, pictureHeight) / Math.min(pictureWidth, pictureHeight);
-  return [
-    {
-      ...({ kind: 'picture', picture, trim } as const),
-      place: { x: 0, y: 0, width: side, height: side },
-      longestSide: side * longest,
-    },
-  ];
+  return [squareQuad({ id: picture, width: pictureWidth, height: pictureHeight }, { x: 0, y: 0, side })];
 }
 
 /** Whose page it is; while that is all its title says, too, the whole address tells more. */

@@ -1,0 +1,62 @@
+import type { Item } from '../items/index.ts';
+
+/** Items by id. */
+export type Items = ReadonlyMap<string, Item>;
+
+/** The cluster in which an item lies; undefined for none, and where it was removed. */
+export function clusterOf(items: Items, item: Pick<Item, 'cluster'>): Item | undefined {
+  const cluster = item.cluster ? items.get(item.cluster) : undefined;
+  return cluster?.kind === 'cluster' && !cluster.removed ? cluster : undefined;
+}
+
+/** The clusters in which an item lies, the innermost first. Two that were put into each other at once end it. */
+export function clustersAround(items: Items, item: Item): Item[] {
+  const around: Item[] = [];
+  const met = new Set([item.id]);
+  for (let at = clusterOf(items, item); at && !met.has(at.id); at = clusterOf(items, at)) {
+    met.add(at.id);
+    around.push(at);
+  }
+  return around;
+}
+
+/** Whether an item is not seen, since a cluster in which it lies is closed. */
+export const isFoldedAway = (items: Items, item: Item): boolean =>
+  item.cluster !== undefined &&
+  clustersAround(items, item).some((cluster) => cluster.kind === 'cluster' && cluster.form !== 'open');
+
+/** What stands and is seen. */
+export const isSeen = (items: Items, item: Item): boolean => !item.removed && !isFoldedAway(items, item);
+
+/** What lies directly in each cluster, by its id; removed items lie nowhere. */
+export function membersByCluster(items: Items): Map<string, Item[]> {
+  const members = new Map<string, Item[]>();
+  for (const item of items.values()) {
+    const cluster = item.removed ? undefined : clusterOf(items, item);
+    if (!cluster) continue;
+    const known = members.get(cluster.id);
+    if (known) known.push(item);
+    else members.set(cluster.id, [item]);
+  }
+  return members;
+}
+
+/** Items, and everything that lies in those of them that are clusters; each once. */
+export function withMembers(items: Items, given: Iterable<Item>): Item[] {
+  const all = new Map<string, Item>();
+  const members = [...given].some(({ kind }) => kind === 'cluster') ? membersByCluster(items) : undefined;
+  const waiting = [...given];
+  for (let item = waiting.pop(); item; item = waiting.pop()) {
+    if (all.has(item.id)) continue;
+    all.set(item.id, item);
+    waiting.push(...(members?.get(item.id) ?? []));
+  }
+  return [...all.values()];
+}
+
+/** Of items those that lie in none of the others: what is moved or laid out as one. */
+export function outermost(items: Items, given: Iterable<Item>): Item[] {
+  const all = [...given];
+  const ids = new Set(all.map(({ id }) => id));
+  return all.filter((item) => !clustersAround(items, item).some(({ id }) => ids.has(id)));
+}

@@ -1,0 +1,176 @@
+import { centreOf, containsPoint, inflate, type Point, type Rectangle } from '../geometry/index.ts';
+import { type Cluster, createCluster, isCluster, picturesOf, sizeAroundInside } from '../items/index.ts';
+import type { Item, Operation } from '../schema/index.ts';
+import { boundsOfItems } from './altering.ts';
+import {
+  clusterOf,
+  clustersAround,
+  type Items,
+  isSeen,
+  membersByCluster,
+  outermost,
+  withMembers,
+} from './clusters.ts';
+import { boundsOf } from './item-geometry.ts';
+import { compareStacking, keyBelow, keysOnTop } from './stacking.ts';
+
+/** Space between the edge of a cluster and what lies in it, by the shorter side of that. */
+const MARGIN = 0.04;
+const marginAround = ({ width, height }: { width: number; height: number }): number =>
+  Math.min(60, Math.max(4, Math.min(width, height) * MARGIN));
+
+/** Where an open cluster stands that holds all within `bounds`, board units. */
+export function frameAround(bounds: Rectangle): Pick<Cluster, 'centre' | 'width' | 'height'> {
+  const margin = marginAround(bounds);
+  const { width, height } = sizeAroundInside(bounds, margin);
+  const bottom = bounds.y + bounds.height + margin;
+  return {
+    centre: { x: bounds.x + bounds.width / 2, y: bottom - height / 2 },
+    width,
+    height,
+  };
+}
+
+/** The cluster in which all of some lie; null where they lie in several, or in none. */
+function commonCluster(items: Items, given: readonly Item[]): string | null {
+  const ids = new Set(given.map((item) => clusterOf(items, item)?.id ?? null));
+  const [only] = ids;
+  return ids.size === 1 ? (only ?? null) : null;
+}
+
+/** The first picture among some and what lies in them, lowest first. */
+function coverOf(items: Items, given: readonly Item[]) {
+  const sorted = withMembers(items, given).sort(compareStacking);
+  const cover = sorted.find((item) => picturesOf(item).length > 0);
+  if (!cover || !('picture' in cover) || cover.picture === null) return undefined;
+  const { picture, pictureWidth, pictureHeight } = cover;
+  return { picture, pictureWidth, pictureHeight };
+}
+
+/** Puts items into a new cluster around them. @returns no operations for none */
+export function group(items: Items, given: Iterable<Item>, id: string): Operation[] {
+  const members = outermost(items, given);
+  if (members.length === 0) return [];
+  const { key, rekeyed } = keyBelow(items.values(), new Set(members.map((item) => item.id)));
+  const create = createCluster({
+    ...{ id, stack: key, cluster: commonCluster(items, members) },
+    ...frameAround(boundsOfItems(members)),
+  });
+  return [{ create }, ...joining(members, id), ...rekeyed];
+}
+
+const joining = (members: readonly Item[], cluster: string | null): Operation[] =>
+  members.map((item) => ({ item: item.id, set: { cluster } }));
+
+/** Takes clusters away around what lies in them; what was folded away is seen again. */
+export function ungroup(items: Items, clusters: Iterable<Item>): Operation[] {
+  const members = membersByCluster(items);
+  return [...clusters]
+    .filter(isCluster)
+    .flatMap((cluster): Operation[] => [
+      ...joining(members.get(cluster.id) ?? [], clusterOf(items, cluster)?.id ?? null),
+      { item: cluster.id, set: { removed: true } },
+    ]);
+}
+
+/** A folded cluster is so wide, by the longer side of the open one. */
+const FOLDED = 0.3;
+/** Its height by its width, the title among it. */
+const FOLDED_SHAPE = 1.16;
+
+/** Folds open clusters to their covers, and opens others; the upper left corner stays. */
+export function foldOrOpen(items: Items, clusters: Iterable<Item>): Operation[] {
+  return [...clusters].filter(isCluster).map((cluster) => {
+    const members = membersByCluster(items).get(cluster.id) ?? [];
+    const before = { width: cluster.width, height: cluster.height };
+    if (cluster.form === 'open') {
+      const width = FOLDED * Math.max(before.width, before.height);
+      const size = { width, height: width * FOLDED_SHAPE };
+      const cover = cluster.picture === null ? coverOf(items, members) : {};
+      return resized(cluster, size, { form: 'folded', openSize: before, ...cover });
+    }
+    const around = members.length > 0 ? frameAround(boundsOfItems(members)) : undefined;
+    if (cluster.form === 'spares' && around)
+      return { item: cluster.id, set: { form: 'open', openSize: null, ...around } };
+    return resized(cluster, cluster.openSize ?? before, { form: 'open', openSize: null });
+  });
+}
+
+const resized = (
+  { id, centre, width, height }: Cluster,
+  size: { readonly width: number; readonly height: number },
+  set: Readonly<Record<string, unknown>>,
+): Operation => ({
+  item: id,
+  set: {
+    ...set,
+    ...size,
+    centre: { x: centre.x + (size.width - width) / 2, y: centre.y + (size.height - height) / 2 },
+  },
+});
+
+/** Makes open clusters as large as what lies in them. */
+export function fitToContent(items: Items, clusters: Iterable<Item>): Operation[] {
+  const members = membersByCluster(items);
+  return [...clusters].filter(isCluster).flatMap((cluster): Operation[] => {
+    const within = members.get(cluster.id) ?? [];
+    if (cluster.form !== 'open' || within.length === 0) return [];
+    return [{ item: cluster.id, set: frameAround(boundsOfItems(within)) }];
+  });
+}
+
+/**
+ * Puts items away as spares: a small stack is seen in their place. They join a stack that lies there already.
+ *
+ * @param side - of a new stack, board units
+ */
+export function putAside(items: Items, given: Iterable<Item>, id: string, side: number): Operation[] {
+  const members = outermost(items, given).filter((item) => !(isCluster(item) && item.form === 'spares'));
+  if (members.length === 0) return [];
+  const centre = centreOf(boundsOfItems(members));
+  const chosen = new Set(members.map((item) => item.id));
+  const known = [...items.values()].find(
+    (item) =>
+      isCluster(item) &&
+      item.form === 'spares' &&
+      isSeen(items, item) &&
+      !chosen.has(item.id) &&
+      containsPoint(inflate(boundsOf(item), side / 2), centre),
+  );
+  if (known) return joining(members, known.id);
+  const create = createCluster({
+    ...{ id, stack: keysOnTop(items.values(), 1)[0]!, cluster: commonCluster(items, members) },
+    ...{ centre, width: side, height: side, form: 'spares' as const },
+    ...coverOf(items, members),
+  });
+  return [{ create }, ...joining(members, id)];
+}
+
+/** The innermost open cluster on whose ground a point lies; none of `without`, nor what lies in them. */
+export function clusterAt(items: Items, at: Point, without: ReadonlySet<string>): Cluster | undefined {
+  let found: Cluster | undefined;
+  for (const item of items.values()) {
+    if (!isCluster(item) || item.form !== 'open' || without.has(item.id) || !isSeen(items, item)) continue;
+    if (!containsPoint(boundsOf(item), at)) continue;
+    if (clustersAround(items, item).some(({ id }) => without.has(id))) continue;
+    if (!found || compareStacking(item, found) > 0) found = item;
+  }
+  return found;
+}
+
+/**
+ * Lets what was moved join the cluster on whose ground its middle lies now, and leave the one from which it was taken.
+ *
+ * @param moved - as it stands now
+ */
+export function rejoin(items: Items, moved: Iterable<Item>): Operation[] {
+  const outer = outermost(items, moved);
+  const ids = new Set(outer.map(({ id }) => id));
+  return outer.flatMap((item): Operation[] => {
+    const to = clusterAt(items, item.centre, ids);
+    if (to?.id === clusterOf(items, item)?.id) return [];
+    const isBelow = to !== undefined && compareStacking(item, to) < 0;
+    const stack = isBelow ? { stack: keysOnTop(items.values(), 1)[0]! } : {};
+    return [{ item: item.id, set: { cluster: to?.id ?? null, ...stack } }];
+  });
+}

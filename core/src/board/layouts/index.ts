@@ -1,0 +1,4 @@
+export * from './even-out.ts';
+export * from './line-up.ts';
+export * from './settle.ts';
+export * from './shelves.ts';
