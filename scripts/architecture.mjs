@@ -37,7 +37,7 @@ const ROOMS = {
     ['boards', 'owner', 'library'],
     ['subjects'],
     ['perch'],
-    ['gather', 'palette'],
+    ['gather', 'palette', 'layouts'],
     ['items'],
     ['tools'],
     ['desk'],

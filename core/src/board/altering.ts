@@ -124,19 +124,22 @@ export function sizeFactor(anchor: Point, fromBoard: Point, toBoard: Point): num
   return Math.max(1e-4, (to.x * diagonal.x + to.y * diagonal.y) / length2);
 }
 
-/** Copies of items, shifted by `offset`, with new ids and stacking keys. */
-export const duplicate = (
+/** Copies of items, shifted by `offset`, with new ids and stacking keys; copies of what lay in a cluster lie in its copy. */
+export function duplicate(
   items: readonly Item[],
   offset: Point,
   newId: () => string,
   stacks: readonly string[],
-): Item[] =>
-  items.map((item, index) => ({
+): Item[] {
+  const ids = new Map(items.map(({ id }) => [id, newId()]));
+  return items.map((item, index) => ({
     ...item,
-    id: newId(),
+    ...(item.cluster && { cluster: ids.get(item.cluster) ?? item.cluster }),
+    id: ids.get(item.id)!,
     stack: stacks[index]!,
     centre: { x: item.centre.x + offset.x, y: item.centre.y + offset.y },
   }));
+}
 
 /** A note's or picture's size in board units. */
 export const sizeOf = (item: Item): { width: number; height: number } => ({

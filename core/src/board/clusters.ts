@@ -60,3 +60,10 @@ export function outermost(items: Items, given: Iterable<Item>): Item[] {
   const ids = new Set(all.map(({ id }) => id));
   return all.filter((item) => !clustersAround(items, item).some(({ id }) => ids.has(id)));
 }
+
+/** What moves when items are moved: they and what lies in them; what is fixed in place moves only with a cluster around it. */
+export const movableOf = (items: Items, given: Iterable<Item>): Item[] =>
+  withMembers(
+    items,
+    outermost(items, given).filter((item) => !item.isFixed),
+  );

@@ -166,11 +166,17 @@ export function clusterAt(items: Items, at: Point, without: ReadonlySet<string>)
 export function rejoin(items: Items, moved: Iterable<Item>): Operation[] {
   const outer = outermost(items, moved);
   const ids = new Set(outer.map(({ id }) => id));
-  return outer.flatMap((item): Operation[] => {
+  const joined = outer.flatMap((item) => {
     const to = clusterAt(items, item.centre, ids);
-    if (to?.id === clusterOf(items, item)?.id) return [];
-    const isBelow = to !== undefined && compareStacking(item, to) < 0;
-    const stack = isBelow ? { stack: keysOnTop(items.values(), 1)[0]! } : {};
-    return [{ item: item.id, set: { cluster: to?.id ?? null, ...stack } }];
+    return to?.id === clusterOf(items, item)?.id ? [] : [{ item, to }];
   });
+  const below = joined
+    .flatMap(({ item, to }) => (to && compareStacking(item, to) < 0 ? [item] : []))
+    .sort(compareStacking);
+  const keys = keysOnTop(items.values(), below.length);
+  const stackOf = new Map(below.map(({ id }, index) => [id, { stack: keys[index]! }]));
+  return joined.map(({ item, to }) => ({
+    item: item.id,
+    set: { cluster: to?.id ?? null, ...stackOf.get(item.id) },
+  }));
 }

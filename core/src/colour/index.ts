@@ -1,3 +1,4 @@
+export * from './impression.ts';
 export * from './munsell-value.ts';
 export * from './oklab.ts';
 export * from './palette.ts';

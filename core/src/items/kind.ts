@@ -1,6 +1,6 @@
 import type { Rectangle } from '../geometry/index.ts';
 import type { CommonItem } from './item.ts';
-import type { Primitive } from './primitives.ts';
+import type { PictureSize, Primitive } from './primitives.ts';
 
 /** The form of an item's schema: its own properties beside those that all items have. */
 export interface ItemSchema {
@@ -41,11 +41,4 @@ export interface KindOfItem<I extends CommonItem> {
   /** What stands on it in words, for search and for those who do not see it. */
   wordsOf(item: I, nameOf: (picture: string) => string | undefined): string;
   primitivesOf(item: I): readonly Primitive[];
-}
-
-export interface PictureSize {
-  readonly id: string;
-  /** Pixels, upright. */
-  readonly width: number;
-  readonly height: number;
 }

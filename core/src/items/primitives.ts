@@ -1,6 +1,5 @@
 import type { Affine, Rectangle } from '../geometry/index.ts';
 import type { SetText } from '../typesetting/index.ts';
-import type { PictureSize } from './kind.ts';
 
 /**
  * What painters know: browsers, previews and exports draw these and nothing else. All lie in the item's own frame: origin at
@@ -52,6 +51,13 @@ export interface Drawn {
 
 export const rectanglePath = ({ x, y, width, height }: Rectangle): string =>
   `M${x} ${y}h${width}v${height}h${-width}Z`;
+
+export interface PictureSize {
+  readonly id: string;
+  /** Pixels, upright. */
+  readonly width: number;
+  readonly height: number;
+}
 
 /** The middle of a picture as a square, and how large the whole would be with it. */
 export function squareQuad(

@@ -52,6 +52,8 @@ export const settingsSchema = {
     },
     /** Pictures of the web that were refused, each by the UUID v5 of its address; the last ones. */
     refused: { type: 'array', maxItems: 2_000, items: { type: 'string', format: 'uuid' } },
+    /** Space that layouts leave between items, board units. */
+    gap: { type: 'number', minimum: 0, maximum: 1_000 },
     clipKey: { type: 'string', pattern: '^[0-9A-Za-z_-]{16,64}$' },
   },
   additionalProperties: false,

@@ -3,6 +3,7 @@ import { Registry } from '../commands/index.ts';
 import { DESK_COMMANDS } from '../desk/index.ts';
 import { GATHER_COMMANDS, GATHER_FINDERS, LANDING_COMMANDS } from '../gather/commands.ts';
 import { ITEM_COMMANDS } from '../items/index.ts';
+import { LAYOUT_COMMANDS } from '../layouts/commands.ts';
 import { LIBRARY_COMMANDS, LIBRARY_FINDERS } from '../library/commands.ts';
 import { PERCH_COMMANDS } from '../perch/commands.ts';
 import { SUBJECT_COMMANDS, SUBJECT_FINDERS } from '../subjects/commands.ts';
@@ -16,6 +17,7 @@ export const REGISTRY = new Registry(
     ...DESK_COMMANDS,
     ...TOOL_COMMANDS,
     ...ITEM_COMMANDS,
+    ...LAYOUT_COMMANDS,
     ...PERCH_COMMANDS,
     ...GATHER_COMMANDS,
     ...BOARD_COMMANDS,

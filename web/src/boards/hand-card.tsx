@@ -5,8 +5,16 @@ import { offerOf } from '../items/index.ts';
 import { isInDialog } from '../shell/index.ts';
 import { useMade } from '../state/index.ts';
 import { ActionWord } from './action-word.tsx';
+import { FAMILIES } from './families.tsx';
 
 const GAP = 8;
+/** Of a family the first few, which are done most. */
+const OF_A_FAMILY = 2;
+
+const wordsOf = (id: string): readonly string[] =>
+  FAMILIES.get(id)
+    ?.chapters.flatMap(({ ids }) => ids.slice(0, OF_A_FAMILY))
+    .slice(0, 2 * OF_A_FAMILY) ?? [id];
 
 /** What the sill offers, at the hand: for a secondary click and for a pen or finger that is held still. */
 export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose: () => void }) {
@@ -45,7 +53,7 @@ export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose
       {title && (
         <h2 className="col-span-2 max-w-72 truncate px-2 pb-1 font-serif text-[15px] italic">{title}</h2>
       )}
-      {ids.map((id) => (
+      {ids.flatMap(wordsOf).map((id) => (
         <ActionWord key={id} id={id} onDone={onClose} />
       ))}
     </section>

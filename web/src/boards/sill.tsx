@@ -4,6 +4,8 @@ import { offerOf } from '../items/index.ts';
 import { type Fitting, FittingRow, useNarrow } from '../shell/index.ts';
 import { useMade, useStore } from '../state/index.ts';
 import { ActionWord } from './action-word.tsx';
+import { FAMILIES } from './families.tsx';
+import { FamilyList, FamilyWord } from './family-word.tsx';
 import { NamingLine } from './naming-line.tsx';
 
 /** Reached from every sill, whatever is selected. */
@@ -16,7 +18,19 @@ export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch
   const canUndo = useStore(desk.sync.steps.store, ({ undo }) => undo !== undefined);
   const canRedo = useStore(desk.sync.steps.store, ({ redo }) => redo !== undefined);
   const isNarrow = useNarrow();
-  const word = (id: string): Fitting => ({ id, node: <ActionWord id={id} /> });
+  const word = (id: string): Fitting => {
+    const family = FAMILIES.get(id);
+    if (!family) return { id, node: <ActionWord id={id} /> };
+    return {
+      id,
+      node: <FamilyWord family={family} desk={desk} />,
+      inRest: (
+        <div className="flex flex-col items-start">
+          <FamilyList family={family} desk={desk} onDone={() => {}} />
+        </div>
+      ),
+    };
+  };
   const turns = [...(canUndo ? ['undo'] : []), ...(canRedo ? ['redo'] : [])];
   // Where there is no room beside the other words they are among the rest.
   const beside = isNarrow ? turns.slice(0, 1) : [...turns, ...ALWAYS];

@@ -1,5 +1,6 @@
 import {
   boundsOfItems,
+  compareStacking,
   duplicate,
   fadeBy,
   keysOnTop,
@@ -9,9 +10,10 @@ import {
   restore,
   sizeAbout,
   turnAbout,
+  withMembers,
 } from '@miradero/core/board';
 import { centreOf, type Point } from '@miradero/core/geometry';
-import type { Operation } from '@miradero/core/schema';
+import type { Item, Operation } from '@miradero/core/schema';
 import { type Gesture, newGesture } from '../sync/index.ts';
 import type { Desk } from './desk.ts';
 
@@ -53,35 +55,48 @@ function commitInBurst(desk: Desk, what: string, operations: readonly Operation[
 /** Turned by less, keys are held for it. */
 const FINE_TURN_DEG = 15;
 
-const middleOf = (desk: Desk): Point => centreOf(boundsOfItems(desk.targets));
-const isAny = (desk: Desk) => desk.targets.length > 0;
+const middleOf = (desk: Desk): Point => centreOf(boundsOfItems(desk.movable));
+
+/** Whether there is anything to move; says so where all of it is fixed in place. */
+function isAny(desk: Desk): boolean {
+  if (desk.movable.length > 0) return true;
+  desk.say('Fixed in place.', ['J lets it go.']);
+  return false;
+}
+
+/** What keys act on, and what lies in it, lowest first. */
+const withinTargets = (desk: Desk): Item[] =>
+  withMembers(desk.session.items, desk.targets).sort(compareStacking);
 
 /** What is done to the things that keys act on, several together about their common centre; each is one change. */
 export const alter = {
   /** @param deltaPx - CSS pixels of the view */
   move(desk: Desk, deltaPx: Point): void {
+    if (!isAny(desk)) return;
     const scale = desk.view?.camera.scale ?? 1;
-    commitInBurst(desk, 'move', moveBy(desk.targets, { x: deltaPx.x / scale, y: deltaPx.y / scale }));
+    commitInBurst(desk, 'move', moveBy(desk.movable, { x: deltaPx.x / scale, y: deltaPx.y / scale }));
   },
-  flip: (desk: Desk, axis: 'flipX' | 'flipY') => commit(desk, mirror(desk.targets, axis)),
+  flip(desk: Desk, axis: 'flipX' | 'flipY'): void {
+    if (isAny(desk)) commit(desk, mirror(desk.movable, axis));
+  },
   /** Degrees clockwise. */
   turn(desk: Desk, angleDeg: number): void {
     if (!isAny(desk)) return;
-    const operations = turnAbout(desk.targets, middleOf(desk), angleDeg);
+    const operations = turnAbout(desk.movable, middleOf(desk), angleDeg);
     if (Math.abs(angleDeg) < FINE_TURN_DEG) commitInBurst(desk, 'turn', operations);
     else commit(desk, operations);
   },
   size(desk: Desk, factor: number): void {
-    if (isAny(desk)) commitInBurst(desk, 'size', sizeAbout(desk.targets, middleOf(desk), factor));
+    if (isAny(desk)) commitInBurst(desk, 'size', sizeAbout(desk.movable, middleOf(desk), factor));
   },
-  fade: (desk: Desk, delta: number) => commitInBurst(desk, 'fade', fadeBy(desk.targets, delta)),
+  fade: (desk: Desk, delta: number) => commitInBurst(desk, 'fade', fadeBy(withinTargets(desk), delta)),
   restore: (desk: Desk) => commit(desk, restore(desk.targets)),
   restack(desk: Desk, direction: 'raise' | 'lower'): void {
-    const moved = new Set(desk.targets.map((item) => item.id));
+    const moved = new Set(withinTargets(desk).map((item) => item.id));
     commit(desk, restackByStep(desk.session.items.values(), moved, direction));
   },
   duplicate(desk: Desk): void {
-    const originals = desk.targets;
+    const originals = withinTargets(desk);
     const offset = DUPLICATE_OFFSET_PX / (desk.view?.camera.scale ?? 1);
     const keys = keysOnTop(desk.session.items.values(), originals.length);
     const copies = duplicate(originals, { x: offset, y: offset }, () => crypto.randomUUID(), keys);
@@ -89,12 +104,15 @@ export const alter = {
       desk,
       copies.map((create) => ({ create })),
     );
-    desk.select(copies.map((copy) => copy.id));
+    const made = new Set(copies.map(({ id }) => id));
+    desk.select(copies.filter(({ cluster }) => !(cluster && made.has(cluster))).map((copy) => copy.id));
   },
   remove(desk: Desk): void {
+    const { movable } = desk;
+    if (movable.length === 0) desk.say('Fixed in place: it is not removed.', ['J lets it go.']);
     commit(
       desk,
-      desk.targets.map((item) => ({ item: item.id, set: { removed: true } })),
+      movable.map((item) => ({ item: item.id, set: { removed: true } })),
     );
   },
 };

@@ -1,4 +1,4 @@
-import { boundsOf, boundsOfItems, compareStacking, sameValue } from '@miradero/core/board';
+import { boundsOf, boundsOfItems, compareStacking, isSeen, movableOf, sameValue } from '@miradero/core/board';
 import { type Point, unionOf } from '@miradero/core/geometry';
 import { kindOf, picturesOf } from '@miradero/core/items';
 import { nextOfSeries } from '@miradero/core/picture';
@@ -26,6 +26,8 @@ const AT_FIRST: State = {
   naming: [],
 };
 
+/** Space between items where nobody chose any, board units. */
+const USUAL_GAP = 12;
 const NOTICE_MS = 8_000;
 /** How long what just came waits for a name. */
 const NAMING_MS = 15_000;
@@ -123,7 +125,12 @@ export class Desk {
     if (this.selection.size > 0) return this.selected;
     const id = this.now.walkedTo ?? this.hovered;
     const item = id === undefined ? undefined : this.session.items.get(id);
-    return item && !item.removed ? [item] : [];
+    return item && isSeen(this.session.items, item) ? [item] : [];
+  }
+
+  /** What a key moves: what it acts on and what lies in it, but for what is fixed in place. */
+  get movable(): readonly Item[] {
+    return movableOf(this.session.items, this.targets);
   }
 
   /** Whether arrows go from item to item; while something is selected they nudge it. */
@@ -238,6 +245,11 @@ export class Desk {
     else if (item) view?.comeClose(item.id, unionOf(this.targets.map(boundsOf))!);
   }
 
+  /** Space that layouts leave between items, board units. */
+  get gap(): number {
+    return this.sync.settings.settings.gap ?? USUAL_GAP;
+  }
+
   // Tools
 
   /** Takes a tool in the place of what was taken. `ids` are selected for it. */
@@ -277,7 +289,8 @@ export class Desk {
 
   /** The server read a picture whole: where its sides are others than its head had said, placements follow. */
   #setSizesRight(pictures: ReadonlySet<string>): void {
-    const operations = this.session.standing.flatMap((item): Operation[] => {
+    const operations = [...this.session.items.values()].flatMap((item): Operation[] => {
+      if (item.removed) return [];
       return picturesOf(item).flatMap((id): Operation[] => {
         const known = pictures.has(id) ? this.sync.shelf.get(id)?.picture : undefined;
         const set = known && kindOf(item).exchanged?.(item, known, false);
@@ -289,7 +302,13 @@ export class Desk {
 
   /** What was removed, here or elsewhere, is no longer selected. */
   #dropGone(touched: ReadonlySet<string>): void {
-    const isGone = (id: string) => touched.has(id) && this.session.items.get(id)?.removed !== false;
+    const { items } = this.session;
+    // Touching a cluster may hide what lies in it, which was not touched itself.
+    const isHiding = [...touched].some((id) => items.get(id)?.kind === 'cluster');
+    const isGone = (id: string) => {
+      const item = items.get(id);
+      return (isHiding || touched.has(id)) && !(item && isSeen(items, item));
+    };
     const kept = [...this.selection].filter((id) => !isGone(id));
     if (kept.length !== this.selection.size) this.select(kept);
     if (this.hovered !== undefined && isGone(this.hovered)) this.#hover.setState({ item: undefined });

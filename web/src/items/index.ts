@@ -1,2 +1,3 @@
 export * from './item-label.tsx';
 export * from './kind-of.ts';
+export { startTitling } from './titling.tsx';

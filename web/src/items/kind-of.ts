@@ -35,6 +35,10 @@ export const ITEM_COMMANDS: readonly Command[] = [
 ];
 
 const FOR_MANY = [
+  'lay-out',
+  'settle',
+  'cluster',
+  'spare',
   'fit-selection',
   'flip',
   'turn',
@@ -49,6 +53,7 @@ const FOR_MANY = [
 const FOR_NOTHING = [
   ...['choose-files', 'paste', 'by-address', 'grab', 'camera'],
   ...Object.values(KINDS_IN_INTERFACE).flatMap(({ making = [] }) => making),
+  'lay-out',
   'whole-board',
 ];
 

@@ -1,4 +1,5 @@
 import type { ItemKind, ItemOfKind } from '@miradero/core/items';
+import { clusterInInterface } from './cluster/index.ts';
 import type { KindInInterface } from './kind.ts';
 import { linkInInterface } from './link/index.ts';
 import { noteInInterface } from './note/index.ts';
@@ -9,4 +10,5 @@ export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<Ite
   placement: placementInInterface,
   note: noteInInterface,
   link: linkInInterface,
+  cluster: clusterInInterface,
 };

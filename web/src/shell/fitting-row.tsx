@@ -5,6 +5,8 @@ import { giveBackTo } from './give-back.ts';
 export interface Fitting {
   readonly id: string;
   readonly node: ReactNode;
+  /** What stands for it in the list of the rest; the same where this is missing. */
+  readonly inRest?: ReactNode;
   /** Left out where there is no room for all; it is not among the rest. */
   readonly isExtra?: boolean;
 }
@@ -137,9 +139,9 @@ export function FittingRow({
               // What is chosen is done, and the list with it.
               onClick={(event) => (event.target as HTMLElement).closest('button, a') && setOpen(false)}
             >
-              {rest.map(({ id, node }) => (
+              {rest.map(({ id, node, inRest }) => (
                 <span key={id} className="flex w-full items-center">
-                  {node}
+                  {inRest ?? node}
                 </span>
               ))}
             </Popover.Content>

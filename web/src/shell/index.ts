@@ -4,6 +4,7 @@ export * from './copy-choices.tsx';
 export * from './editable-name.tsx';
 export * from './editable-text.tsx';
 export * from './fitting-row.tsx';
+export { giveBackTo } from './give-back.ts';
 export * from './lintel.tsx';
 export * from './message.tsx';
 export * from './news.ts';

@@ -1,5 +1,7 @@
 import { containsRectangle, inflate, intersectionOf, type Rectangle } from '@miradero/core/geometry';
+import type { Item } from '@miradero/core/schema';
 import { type Buffer, discard, drawBuffer, isNear, type ViewNow } from './buffer.ts';
+import { Glide } from './glide.ts';
 import { drawLifted, inflate2, type Lift, type Lifted, lookOf, MARGIN, paintLift, sameIds } from './lift.ts';
 import { LiftAhead } from './lift-ahead.ts';
 import type { PaintedFrame, PaintRequest } from './messages.ts';
@@ -40,6 +42,7 @@ export class Buffers {
   readonly #feed: SceneFeed;
   readonly #onFrame: () => void;
   readonly #ahead: LiftAhead;
+  readonly #glide: Glide;
   #front: Buffer | undefined;
   #overview: Buffer | undefined;
   #lifted: Lifted | undefined;
@@ -58,6 +61,7 @@ export class Buffers {
     this.#feed = feed;
     this.#onFrame = onFrame;
     this.#ahead = new LiftAhead(feed, (request) => this.#paint(request));
+    this.#glide = new Glide(feed, (request) => this.#paint(request), onFrame);
     this.#unsubscribe = feed.painter.onStale(() => {
       this.#staleness += 1;
       this.#pump();
@@ -71,12 +75,13 @@ export class Buffers {
     discard(this.#front);
     for (const buffer of [this.#overview, this.#lifted]) buffer?.bitmap.close();
     this.#ahead.close();
+    this.#glide.close();
   }
 
   /** Own count of the pixels held here, bytes. */
   get bytes(): number {
     const patches = this.#front?.patches ?? [];
-    return [this.#front, this.#overview, this.#lifted, ...patches]
+    return [this.#front, this.#overview, this.#lifted, this.#glide.buffer, ...patches]
       .flatMap((held) => held?.bitmap ?? [])
       .concat(this.#ahead.bitmaps)
       .reduce((sum, { width, height }) => sum + width * height * 4, 0);
@@ -109,6 +114,11 @@ export class Buffers {
     this.#pump();
   }
 
+  /** Shows for a moment how things go from where they stood to where they stand. */
+  glide(from: ReadonlyMap<string, Item>): void {
+    if (this.#wanted) this.#glide.start(from, () => this.#wanted!);
+  }
+
   /** Content or preview altered. */
   refresh(): void {
     this.#ahead.refresh();
@@ -127,6 +137,7 @@ export class Buffers {
       if (this.#overview) drawBuffer(context, this.#overview, now);
     }
     if (front) drawBuffer(context, front, now);
+    if (this.#glide.buffer) drawBuffer(context, this.#glide.buffer, now);
     if (this.#lifted) drawLifted(context, this.#feed.board, this.#lifted, now);
     return {
       unpaintedShare: isCovered ? 0 : this.#unpaintedShare(now),

@@ -1,6 +1,6 @@
-import { distanceToItem, isOnItem, sameValue } from '@miradero/core/board';
+import { distanceToItem, isOnItem, isSeen, sameValue, withMembers } from '@miradero/core/board';
 import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
-import { picturesOf } from '@miradero/core/items';
+import { isCluster, picturesOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import { createNanoEvents } from 'nanoevents';
 import type { SceneItem, SceneSource, ToWorker } from './messages.ts';
@@ -104,6 +104,11 @@ export class SceneFeed {
     return nearest?.item;
   }
 
+  /** Whether an item stands and is not folded away. */
+  isSeen(id: string): boolean {
+    return this.#scene.get(id) !== undefined;
+  }
+
   itemsWithin(view: Rectangle): Item[] {
     return this.#scene.within(view).flatMap(({ item }) => this.board.items.get(item.id) ?? []);
   }
@@ -117,9 +122,9 @@ export class SceneFeed {
     const set: SceneItem[] = [];
     const removed: string[] = [];
     const unknown = new Set<string>();
-    for (const id of touched) {
+    for (const id of this.#withHidden(touched)) {
       const item = this.board.items.get(id);
-      if (item === undefined || item.removed) {
+      if (item === undefined || !isSeen(this.board.items, item)) {
         if (this.#scene.get(id)) removed.push(id);
         continue;
       }
@@ -138,6 +143,22 @@ export class SceneFeed {
       this.#extent = null;
     }
     this.#events.emit('shown');
+  }
+
+  /** What altered, and what may be seen or hidden by it: what lies in clusters that altered. */
+  #withHidden(touched: Iterable<string>): Iterable<string> {
+    const ids = [...touched];
+    const { items } = this.board;
+    const clusters = ids.flatMap((id) => {
+      const item = items.get(id);
+      return item && isCluster(item) ? [item] : [];
+    });
+    if (clusters.length === 0) return ids;
+    // Also those of a cluster that is gone: they name it still.
+    const gone = new Set(clusters.filter(({ removed }) => removed).map(({ id }) => id));
+    const freed =
+      gone.size === 0 ? [] : [...items.values()].filter(({ cluster }) => cluster && gone.has(cluster));
+    return new Set([...ids, ...withMembers(items, [...clusters, ...freed]).map(({ id }) => id)]);
   }
 
   /** What a fresh painting worker has to know. */

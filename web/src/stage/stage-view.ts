@@ -218,6 +218,11 @@ export class StageView {
     if (shift.x !== 0 || shift.y !== 0) this.flyTo({ ...camera, centre: addPoints(camera.centre, shift) });
   }
 
+  /** Shows for a moment how things go from where they stood to where they stand now. */
+  glide(from: ReadonlyMap<string, Item>): void {
+    if (!this.#window().matchMedia('(prefers-reduced-motion: reduce)').matches) this.#buffers.glide(from);
+  }
+
   /** Takes the keyboard. */
   focus(): void {
     this.#holder.focus({ preventScroll: true });

@@ -1,4 +1,4 @@
-import { applyOperation, type Done, Replica, recordDone, takeBack } from '@miradero/core/board';
+import { applyOperation, type Done, isSeen, Replica, recordDone, takeBack } from '@miradero/core/board';
 import { picturesOf } from '@miradero/core/items';
 import type { Board, BoardSnapshot, Change, Item, Operation } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
@@ -129,9 +129,10 @@ export class BoardSession {
     return this.#version;
   }
 
-  /** Everything that stands, in no order; the same array until something alters. */
+  /** Everything that stands and is seen, in no order; the same array until something alters. */
   get standing(): readonly Item[] {
-    this.#standing ??= [...this.#replica.shown.values()].filter((item) => !item.removed);
+    const items = this.#replica.shown;
+    this.#standing ??= [...items.values()].filter((item) => isSeen(items, item));
     return this.#standing;
   }
 

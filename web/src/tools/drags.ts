@@ -1,10 +1,12 @@
 import {
+  afterDrag,
   alignTo,
   alongOneAxis,
   angleBetween,
   boundsOf,
   boundsOfItems,
   type Guide,
+  movableOf,
   moveBy,
   normalTurn,
   sizeAbout,
@@ -33,6 +35,7 @@ function operating(
   seat: Seat,
   compute: (point: Point, keys: DragKeys) => Computed,
   onClick: () => void = () => {},
+  andThen: (operations: readonly Operation[]) => Operation[] = () => [],
 ): Drag {
   const { session } = seat.desk;
   let computed: Computed = { operations: [] };
@@ -51,7 +54,7 @@ function operating(
       seat.leaveEdge();
       seat.mark({});
       if (isClick) onClick();
-      else session.commit(computed.operations);
+      else session.commit([...computed.operations, ...andThen(computed.operations)]);
     },
     cancel() {
       seat.leaveEdge();
@@ -79,7 +82,9 @@ export function moving(seat: Seat, item: Item, { point: start, isAdding }: Press
   const wasSelected = desk.selection.has(item.id);
   if (!wasSelected) desk.select(isAdding ? [...desk.selection, item.id] : [item.id]);
   const from = view.toBoard(start);
-  const items = desk.selected;
+  const { items: all } = desk.session;
+  const items = movableOf(all, desk.selected);
+  if (items.length === 0) return held(seat);
   const bounds = boundsOfItems(items);
   // Looked for once a view: the others stand still, and a full board has thousands.
   let neighbours: { view: Rectangle; bounds: Rectangle[] } | undefined;
@@ -111,13 +116,26 @@ export function moving(seat: Seat, item: Item, { point: start, isAdding }: Press
       const others = [...desk.selection].filter((id) => id !== item.id);
       desk.select(isAdding ? others : [item.id]);
     },
+    (operations) => afterDrag(all, operations, desk.gap),
   );
+}
+
+/** A drag of what is fixed in place: nothing moves, and it is said why. */
+function held({ desk }: Seat): Drag {
+  return {
+    move: () => {},
+    end: (isClick) => {
+      if (!isClick) desk.say('Fixed in place.', ['J lets it go.']);
+    },
+    cancel: () => {},
+  };
 }
 
 /** Sizes the selection by a corner; `Alt` sizes from the centre. */
 export function sizing(seat: Seat, grip: Grip): Drag {
   const { desk, view } = seat;
-  const items = desk.selected;
+  const items = movableOf(desk.session.items, desk.selected);
+  if (items.length === 0) return held(seat);
   const centre = centreOf(boundsOfItems(items));
   return operating(seat, (point, { isAlt }) => {
     const anchor = isAlt ? centre : grip.anchor;
@@ -130,8 +148,10 @@ export function sizing(seat: Seat, grip: Grip): Drag {
 }
 
 /** Turns items about their common centre; `Shift` in steps of 15°, from upright where it is one. */
-export function turning(seat: Seat, items: readonly Item[], start: Point): Drag {
+export function turning(seat: Seat, given: readonly Item[], start: Point): Drag {
   const { desk, view } = seat;
+  const items = movableOf(desk.session.items, given);
+  if (items.length === 0) return held(seat);
   const centre = centreOf(boundsOfItems(items));
   const from = view.toBoard(start);
   const turnBefore = items.length === 1 ? items[0]!.turn : 0;

@@ -9,7 +9,7 @@ import { type Context, DARK, LIGHT, strokeDouble, strokeTick, tracePolygon, unit
 const OCHRE = '#b9791a';
 const FRAMES_MOST = 400;
 
-function drawSelection(context: Context, view: StageView, items: readonly Item[]): void {
+export function drawSelection(context: Context, view: StageView, items: readonly Item[]): void {
   const toScreen = (p: Point) => boardToScreen(view.camera, view.viewport, p);
   // Thousands of frames tell nothing that their common one does not.
   if (items.length <= FRAMES_MOST) {

@@ -1,5 +1,5 @@
 export * from './commands.ts';
-export { selectionOnScreen } from './draw-selection.ts';
+export { drawMarks, drawSelection, selectionOnScreen } from './draw-selection.ts';
 export { HELD_TOOLS } from './held.ts';
 export { comeCloseAt, LOOK } from './look.ts';
 export * from './seat-tools.ts';

@@ -1,5 +1,5 @@
-import { boundsOf } from '@miradero/core/board';
-import { overlaps, rectangleBetween } from '@miradero/core/geometry';
+import { isBanded } from '@miradero/core/board';
+import { rectangleBetween } from '@miradero/core/geometry';
 import type { Offer, Seat, Tool } from '../desk/index.ts';
 import type { Drag, Press } from '../stage/index.ts';
 import { moving, sizing, turning } from './drags.ts';
@@ -16,7 +16,7 @@ function banding(seat: Seat, { point: start, isAdding }: Press): Drag {
     move: (point) => {
       seat.mark({ band: rectangleBetween(start, point) });
       const area = rectangleBetween(from, view.toBoard(point));
-      const inside = view.feed.itemsWithin(area).filter((item) => overlaps(boundsOf(item), area));
+      const inside = view.feed.itemsWithin(area).filter((item) => isBanded(item, area));
       desk.select([...before, ...inside.map((item) => item.id)]);
     },
     end: (isClick) => {

@@ -4,7 +4,8 @@ import type { Items } from '../clusters.ts';
 import { placeUnits, unitsOf } from './units.ts';
 
 /** What is made the same. */
-export type EvenMeasure = 'height' | 'width' | 'area' | 'longest';
+export const EVEN_MEASURES = ['height', 'width', 'area', 'longest'] as const;
+export type EvenMeasure = (typeof EVEN_MEASURES)[number];
 
 /** As a length, board units: of an item's own sides, however it is turned. */
 function lengthOf(item: Item, measure: EvenMeasure): number {

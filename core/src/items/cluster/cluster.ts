@@ -23,6 +23,8 @@ export const clusterSchema = {
     title: { type: 'string', format: 'text', maxLength: 200 },
     tint: { enum: TINT_NAMES },
     form: { enum: ['open', 'folded', 'spares'] },
+    /** What lies in it stands in one line, the newest at its head, and goes on doing so. */
+    isStrip: { type: 'boolean' },
     /** Its size when it is open; null while it is, and where it never was. */
     openSize: {
       type: ['object', 'null'],

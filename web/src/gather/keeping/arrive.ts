@@ -1,7 +1,25 @@
-import { arrange, boundsOf, keysOnTop, type Shape } from '@miradero/core/board';
+import {
+  arrange,
+  boardAfter,
+  boundsOf,
+  clusterAt,
+  clusterOf,
+  clustersAround,
+  keysOnTop,
+  layStrips,
+  type Shape,
+} from '@miradero/core/board';
 import { centreOf, overlaps, type Point, type Rectangle } from '@miradero/core/geometry';
-import { createPlacement, isPlacement, picturesOf } from '@miradero/core/items';
+import {
+  type Cluster,
+  createPlacement,
+  isCluster,
+  isPlacement,
+  type Placement,
+  picturesOf,
+} from '@miradero/core/items';
 import { nextOfSeries, readableName } from '@miradero/core/picture';
+import type { Operation } from '@miradero/core/schema';
 import pMap from 'p-map';
 import type { Arrival, Desk } from '../../desk/index.ts';
 import { type Gesture, newGesture } from '../../sync/index.ts';
@@ -54,7 +72,11 @@ async function examine(desk: Desk, brought: readonly BroughtFile[]): Promise<Inc
 /** Where things of these shapes stand, beside each other near a point, clear of what stands or is arriving. */
 export function placesFor(desk: Desk, shapes: readonly Shape[], pointer: Point): Rectangle[] {
   const placements = desk.session.standing.filter(isPlacement).map(boundsOf);
-  const standing = [...desk.session.standing.map(boundsOf), ...desk.now.arrivals.map(({ place }) => place)];
+  const { items } = desk.session;
+  const ground = clusterAt(items, pointer, new Set());
+  const under = new Set(ground ? [ground.id, ...clustersAround(items, ground).map(({ id }) => id)] : []);
+  const inTheWay = desk.session.standing.filter(({ id }) => !under.has(id));
+  const standing = [...inTheWay.map(boundsOf), ...desk.now.arrivals.map(({ place }) => place)];
   // A perch of its own has no desk's view beside it.
   const view = desk.view?.view ?? { x: pointer.x - 640, y: pointer.y - 400, width: 1280, height: 800 };
   return arrange(shapes, pointer, view, placements, standing);
@@ -68,6 +90,30 @@ export interface Standing {
   readonly place: { readonly centre: Point; readonly width: number };
 }
 
+/** The strip that what comes joins wherever it comes down: it is selected alone. */
+function chosenStrip({ selected }: Desk): Cluster | undefined {
+  const [only] = selected;
+  return selected.length === 1 && only && isCluster(only) && only.isStrip ? only : undefined;
+}
+
+/** What came down on the ground of a cluster lies in it; in a strip it stands at the head. */
+function joining(desk: Desk, created: readonly Placement[]): Operation[] {
+  const now = boardAfter(
+    desk.session.items,
+    created.map((create) => ({ create })),
+  );
+  const strip = chosenStrip(desk);
+  const joins = created.flatMap((item): Operation[] => {
+    const cluster = strip ?? clusterAt(now, item.centre, new Set());
+    return cluster ? [{ item: item.id, set: { cluster: cluster.id } }] : [];
+  });
+  if (joins.length === 0) return [];
+  const joined = boardAfter(now, joins);
+  const clusters = created.map(({ id }) => clusterOf(joined, joined.get(id)!));
+  const fresh = new Set(created.map(({ id }) => id));
+  return [...joins, ...layStrips(joined, clusters, fresh, desk.gap)];
+}
+
 /** Lets pictures stand on the board, the last of them on top. @returns the ids of their placements */
 export function letStand(desk: Desk, pictures: readonly Standing[], gesture: Gesture): string[] {
   const stacks = keysOnTop(desk.session.items.values(), pictures.length);
@@ -77,10 +123,8 @@ export function letStand(desk: Desk, pictures: readonly Standing[], gesture: Ges
       ...place,
     }),
   );
-  desk.session.commit(
-    created.map((create) => ({ create })),
-    gesture,
-  );
+  const operations = created.map((create) => ({ create }));
+  desk.session.commit([...operations, ...joining(desk, created)], gesture);
   return created.map(({ id }) => id);
 }
 

@@ -40,6 +40,6 @@ export const linkInInterface: KindInInterface<Link> = {
   actions: inGroup('Link card', [
     ['link-card', 'link card', 'Shift+L', startLink],
     ['open-page', 'open the page', [], openPages],
-    ['copy-address', 'copy the address', 'y', copyAddress],
+    ['copy-address', 'copy the address', 'Shift+O', copyAddress],
   ]),
 };

@@ -17,7 +17,18 @@ function NoteLabel({ desk, item }: { desk: Desk; item: Note }) {
 
 export const noteInInterface: KindInInterface<Note> = {
   nameOf: () => undefined,
-  offers: ['edit-note', 'come-close', 'turn', 'raise', 'duplicate', 'remove', 'label'],
+  offers: [
+    'edit-note',
+    'come-close',
+    'turn',
+    'raise',
+    'duplicate',
+    'remove',
+    'label',
+    'spare',
+    'fix',
+    'cluster',
+  ],
   Label: NoteLabel,
   making: ['write'],
   open: edit,

@@ -6,7 +6,7 @@ export const placementInInterface: KindInInterface<Placement> = {
   nameOf: (desk, { picture }) => desk.sync.shelf.get(picture)?.name,
   offers: [
     ...['come-close', 'trim', 'flip', 'turn', 'fade', 'fainter', 'stronger', 'label'],
-    ...['as-it-came', 'duplicate', 'remove', 'raise', 'lower'],
+    ...['as-it-came', 'duplicate', 'remove', 'raise', 'lower', 'spare', 'fix', 'cluster'],
   ],
   Label: PictureLabel,
 };

@@ -1,0 +1,55 @@
+import { EVEN_MEASURES, SHELVES_BY } from '@miradero/core/board';
+import type { ComponentType } from 'react';
+import type { Desk } from '../desk/index.ts';
+import { NumberField } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
+
+/** Commands that belong together, behind one word of the sill. */
+export interface Family {
+  readonly id: string;
+  readonly label: string;
+  readonly chapters: readonly { readonly title: string; readonly ids: readonly string[] }[];
+  /** What is set for all of them. */
+  readonly Head?: ComponentType<{ readonly desk: Desk }>;
+}
+
+/** Space that layouts leave, to be chosen. */
+function GapField({ desk }: { desk: Desk }) {
+  useStore(desk.sync.settings.store);
+  return (
+    <div className="flex items-baseline gap-2 whitespace-nowrap px-1.5 text-[13px]">
+      <span className="text-muted">gap</span>
+      <span className="figures">
+        <NumberField
+          label="Gap between items"
+          value={desk.gap}
+          least={0}
+          most={1_000}
+          onRefuse={(words) => desk.say(words)}
+          onChange={(gap) => void desk.sync.settings.set({ gap })}
+        />
+      </span>
+    </div>
+  );
+}
+
+const LAY_OUT: Family = {
+  id: 'lay-out',
+  label: 'lay out',
+  Head: GapField,
+  chapters: [
+    { title: 'Settle', ids: ['settle', 'settle-in-order', 'settle-without-holes', 'settle-box'] },
+    { title: 'Even out', ids: EVEN_MEASURES.map((measure) => `even-${measure}`) },
+    {
+      title: 'Line up',
+      ids: [
+        ...['line-up', 'equal-gaps', 'line-up-left', 'line-up-middle-x', 'line-up-right'],
+        ...['line-up-top', 'line-up-middle-y', 'line-up-bottom'],
+      ],
+    },
+    { title: 'Shelves', ids: SHELVES_BY.map((by) => `shelves-${by}`) },
+    { title: 'Together', ids: ['cluster', 'uncluster', 'fold', 'fit-cluster', 'strip', 'fix', 'spare'] },
+  ],
+};
+
+export const FAMILIES: ReadonlyMap<string, Family> = new Map([LAY_OUT].map((family) => [family.id, family]));

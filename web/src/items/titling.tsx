@@ -1,0 +1,74 @@
+import { addPoints, boardToScreen, turnPoint } from '@miradero/core/geometry';
+import { heightOf, type Item } from '@miradero/core/items';
+import { createElement, useState } from 'react';
+import type { Desk, Tool } from '../desk/index.ts';
+import type { StageView } from '../stage/index.ts';
+import { useStore } from '../state/index.ts';
+import { SELECT } from '../tools/index.ts';
+
+/** Titles are short: what is longer is a note. */
+const MOST = 200;
+/** Type of the field, CSS pixels: as it stands where that can be read. */
+const LEAST_PX = 14;
+const MOST_PX = 44;
+
+type Titled = Extract<Item, { readonly title: string }>;
+
+const titledOn = (desk: Desk, id: string): Titled | undefined => {
+  const item = desk.session.items.get(id);
+  return item && 'title' in item && !item.removed ? item : undefined;
+};
+
+function TitleField({ desk, view, id }: { desk: Desk; view: StageView; id: string }) {
+  useStore(view.store);
+  const item = useStore(desk.session.store, () => titledOn(desk, id));
+  const [title, setTitle] = useState(item?.title ?? '');
+  if (!item) return null;
+  const { camera, viewport } = view;
+  const corner = turnPoint({ x: -item.width / 2, y: -heightOf(item) / 2 }, item.turn);
+  const at = boardToScreen(camera, viewport, addPoints(item.centre, corner));
+  const size = Math.min(
+    MOST_PX,
+    Math.max(LEAST_PX, Math.min(item.width, heightOf(item)) * 0.05 * camera.scale),
+  );
+  const width = Math.max(180, Math.min(item.width * camera.scale, viewport.width - 16));
+  const end = () => {
+    if (title !== item.title) desk.session.commit([{ item: id, set: { title } }]);
+    desk.leaveTool();
+  };
+  return (
+    <input
+      // biome-ignore lint/a11y/noAutofocus: it opens because the person asked to name this
+      autoFocus
+      aria-label="Title"
+      data-on-board
+      className="absolute top-0 left-0 z-10 bg-[#fafaf9] px-2 font-serif text-[#1d1d1b] outline-2 outline-verdigris"
+      style={{
+        transform: `translate(${Math.max(8, Math.min(at.x, viewport.width - width - 8))}px, ${Math.max(8, at.y)}px)`,
+        ...{ width, fontSize: size, lineHeight: 1.5 },
+      }}
+      value={title}
+      maxLength={MOST}
+      placeholder="a title"
+      onFocus={(event) => event.target.select()}
+      onChange={(event) => setTitle(event.target.value)}
+      onBlur={end}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Enter' || event.key === 'Escape') view.focus();
+      }}
+    />
+  );
+}
+
+/** Gives something a title where it stands. */
+export function startTitling(desk: Desk, id: string): void {
+  const tool: Tool = {
+    id: 'title',
+    press: SELECT.press,
+    hover: (...where) => SELECT.hover?.(...where),
+    offer: () => ({ title: 'Title', ids: [], hint: 'Enter keeps it.' }),
+    Surface: (where) => createElement(TitleField, { ...where, id }),
+  };
+  desk.take(tool, [id]);
+}
