@@ -1,5 +1,5 @@
 import { centreOf, containsPoint, inflate, type Point, type Rectangle } from '../geometry/index.ts';
-import { type Cluster, createCluster, isCluster, picturesOf, sizeAroundInside } from '../items/index.ts';
+import { type Cluster, createCluster, isCluster, picturesOf, stripHeight } from '../items/index.ts';
 import type { Item, Operation } from '../schema/index.ts';
 import { boundsOfItems } from './altering.ts';
 import {
@@ -20,16 +20,26 @@ const marginAround = ({ width, height }: { width: number; height: number }): num
   Math.min(60, Math.max(4, Math.min(width, height) * MARGIN));
 
 /** Where an open cluster stands that holds all within `bounds`, board units. */
-export function frameAround(bounds: Rectangle): Pick<Cluster, 'centre' | 'width' | 'height'> {
+export function frameAround(
+  bounds: Rectangle,
+  titleSize: number,
+): Pick<Cluster, 'centre' | 'width' | 'height'> {
   const margin = marginAround(bounds);
-  const { width, height } = sizeAroundInside(bounds, margin);
+  const height = bounds.height + 2 * margin + stripHeight({ titleSize });
   const bottom = bounds.y + bounds.height + margin;
   return {
     centre: { x: bounds.x + bounds.width / 2, y: bottom - height / 2 },
-    width,
+    width: bounds.width + 2 * margin,
     height,
   };
 }
+
+/** Type of a title by what lies below it, board units: read where the pictures are made out. */
+export const titleSizeFor = (items: readonly Item[]): number => {
+  const heights = items.map((item) => boundsOf(item).height).sort((a, b) => a - b);
+  return Math.min(2_000, Math.max(0.5, TITLE_BY_ITEM * heights[Math.floor((heights.length - 1) / 2)]!));
+};
+const TITLE_BY_ITEM = 0.13;
 
 /** The cluster in which all of some lie; null where they lie in several, or in none. */
 function commonCluster(items: Items, given: readonly Item[]): string | null {
@@ -52,9 +62,10 @@ export function group(items: Items, given: Iterable<Item>, id: string): Operatio
   const members = outermost(items, given);
   if (members.length === 0) return [];
   const { key, rekeyed } = keyBelow(items.values(), new Set(members.map((item) => item.id)));
+  const titleSize = titleSizeFor(members);
   const create = createCluster({
     ...{ id, stack: key, cluster: commonCluster(items, members) },
-    ...frameAround(boundsOfItems(members)),
+    ...{ ...frameAround(boundsOfItems(members), titleSize), titleSize },
   });
   return [{ create }, ...joining(members, id), ...rekeyed];
 }
@@ -89,9 +100,12 @@ export function foldOrOpen(items: Items, clusters: Iterable<Item>): Operation[] 
       const cover = cluster.picture === null ? coverOf(items, members) : {};
       return resized(cluster, size, { form: 'folded', openSize: before, ...cover });
     }
-    const around = members.length > 0 ? frameAround(boundsOfItems(members)) : undefined;
-    if (cluster.form === 'spares' && around)
-      return { item: cluster.id, set: { form: 'open', openSize: null, ...around } };
+    const titleSize = members.length > 0 ? titleSizeFor(members) : cluster.titleSize;
+    if (cluster.form === 'spares' && members.length > 0)
+      return {
+        item: cluster.id,
+        set: { form: 'open', openSize: null, titleSize, ...frameAround(boundsOfItems(members), titleSize) },
+      };
     return resized(cluster, cluster.openSize ?? before, { form: 'open', openSize: null });
   });
 }
@@ -115,7 +129,7 @@ export function fitToContent(items: Items, clusters: Iterable<Item>): Operation[
   return [...clusters].filter(isCluster).flatMap((cluster): Operation[] => {
     const within = members.get(cluster.id) ?? [];
     if (cluster.form !== 'open' || within.length === 0) return [];
-    return [{ item: cluster.id, set: frameAround(boundsOfItems(within)) }];
+    return [{ item: cluster.id, set: frameAround(boundsOfItems(within), cluster.titleSize) }];
   });
 }
 
@@ -140,7 +154,7 @@ export function putAside(items: Items, given: Iterable<Item>, id: string, side: 
   if (known) return joining(members, known.id);
   const create = createCluster({
     ...{ id, stack: keysOnTop(items.values(), 1)[0]!, cluster: commonCluster(items, members) },
-    ...{ centre, width: side, height: side, form: 'spares' as const },
+    ...{ centre, width: side, height: side, titleSize: side * 0.1, form: 'spares' as const },
     ...coverOf(items, members),
   });
   return [{ create }, ...joining(members, id)];

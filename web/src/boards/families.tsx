@@ -10,7 +10,7 @@ export interface Family {
   readonly label: string;
   readonly chapters: readonly { readonly title: string; readonly ids: readonly string[] }[];
   /** What is set for all of them. */
-  readonly Head?: ComponentType<{ readonly desk: Desk }>;
+  readonly Setting?: ComponentType<{ readonly desk: Desk }>;
 }
 
 /** Space that layouts leave, to be chosen. */
@@ -33,10 +33,19 @@ function GapField({ desk }: { desk: Desk }) {
   );
 }
 
+const BRING_IN: Family = {
+  id: 'bring-in',
+  label: 'bring in',
+  chapters: [
+    { title: 'From this computer', ids: ['choose-files', 'look-into-folder', 'paste'] },
+    { title: 'From elsewhere', ids: ['by-address', 'grab', 'camera'] },
+  ],
+};
+
 const LAY_OUT: Family = {
   id: 'lay-out',
   label: 'lay out',
-  Head: GapField,
+  Setting: GapField,
   chapters: [
     { title: 'Settle', ids: ['settle', 'settle-in-order', 'settle-without-holes', 'settle-box'] },
     { title: 'Even out', ids: EVEN_MEASURES.map((measure) => `even-${measure}`) },
@@ -52,4 +61,6 @@ const LAY_OUT: Family = {
   ],
 };
 
-export const FAMILIES: ReadonlyMap<string, Family> = new Map([LAY_OUT].map((family) => [family.id, family]));
+export const FAMILIES: ReadonlyMap<string, Family> = new Map(
+  [BRING_IN, LAY_OUT].map((family) => [family.id, family]),
+);

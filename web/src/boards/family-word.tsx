@@ -9,7 +9,6 @@ import type { Family } from './families.tsx';
 export function FamilyList({ family, desk, onDone }: { family: Family; desk: Desk; onDone: () => void }) {
   return (
     <>
-      {family.Head && <family.Head desk={desk} />}
       {family.chapters.map(({ title, ids }) => (
         <section key={title} className="flex flex-col items-start">
           <h3 className="px-1.5 pt-1.5 text-[12px] text-muted">{title}</h3>
@@ -18,6 +17,7 @@ export function FamilyList({ family, desk, onDone }: { family: Family; desk: Des
           ))}
         </section>
       ))}
+      {family.Setting && <family.Setting desk={desk} />}
     </>
   );
 }

@@ -69,14 +69,15 @@ describe('the commands that there are', () => {
   it('give a key to one command and take it only from those that may be there beside it', async () => {
     const settings = settingsWith();
     const keymap = new Keymap(settings, REGISTRY.commands);
-    // H puts away in the library and on the landing; on a board it is free.
+    // 3 lays on a pile in the library; on a board it is free.
     const flip = REGISTRY.of('flip');
-    expect(keymap.conflictsOf(flip, 'h')).toEqual([]);
+    expect(keymap.conflictsOf(flip, '3')).toEqual([]);
     expect(keymap.conflictsOf(flip, 't').map(({ id }) => id)).toEqual(['trim']);
     await keymap.choose(flip, 't');
     expect(settings.set).toHaveBeenCalledWith({ keys: { flip: ['t'], trim: [] } });
     // What is everywhere may be meant on every page.
     expect(keymap.conflictsOf(REGISTRY.of('landing'), 'h').map(({ id }) => id)).toEqual([
+      'spare',
       'library-put-away',
       'landing-put-away',
     ]);

@@ -51,7 +51,7 @@ const FOR_MANY = [
   'remove',
 ];
 const FOR_NOTHING = [
-  ...['choose-files', 'paste', 'by-address', 'grab', 'camera'],
+  ...['bring-in', 'choose-files', 'paste'],
   ...Object.values(KINDS_IN_INTERFACE).flatMap(({ making = [] }) => making),
   'lay-out',
   'whole-board',

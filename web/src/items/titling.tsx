@@ -29,7 +29,7 @@ function TitleField({ desk, view, id }: { desk: Desk; view: StageView; id: strin
   const at = boardToScreen(camera, viewport, addPoints(item.centre, corner));
   const size = Math.min(
     MOST_PX,
-    Math.max(LEAST_PX, Math.min(item.width, heightOf(item)) * 0.05 * camera.scale),
+    Math.max(LEAST_PX, ('titleSize' in item ? item.titleSize : LEAST_PX) * camera.scale),
   );
   const width = Math.max(180, Math.min(item.width * camera.scale, viewport.width - 16));
   const end = () => {

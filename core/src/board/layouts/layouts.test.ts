@@ -338,6 +338,7 @@ describe('clusters in clusters', () => {
           centre: { x: 0, y: 0 },
           width: 9,
           height: 9,
+          titleSize: 1,
           cluster: id === 'a' ? 'b' : 'a',
         }),
       ]),

@@ -18,6 +18,13 @@ export interface ScaledPacking extends Size {
   readonly at: readonly { readonly x: number; readonly y: number; readonly scale: number }[];
 }
 
+/** A packing of sizes that keep theirs. */
+export const unscaled = ({ at, width, height }: Packing): ScaledPacking => ({
+  at: at.map((place) => ({ ...place, scale: 1 })),
+  width,
+  height,
+});
+
 export const areaOf = (sizes: readonly Size[]): number =>
   sizes.reduce((sum, { width, height }) => sum + width * height, 0);
 

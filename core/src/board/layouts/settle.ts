@@ -7,7 +7,7 @@ import { clustersAround, type Items, isSeen, outermost, withMembers } from '../c
 import { boundsOf } from '../item-geometry.ts';
 import { rowsOf } from '../reading-order.ts';
 import { packInOrder } from './in-order.ts';
-import { areaOf, pack, type ScaledPacking, type Size } from './packing.ts';
+import { areaOf, pack, type ScaledPacking, type Size, unscaled } from './packing.ts';
 import { placeUnits, type Unit, unitsOf } from './units.ts';
 import { packWithoutHoles } from './without-holes.ts';
 
@@ -25,7 +25,7 @@ export interface SettleWanted {
 }
 
 /** What stands beside what is settled; what lies under or over any of it is meant to, and is in nobody's way. */
-function othersThan(items: Items, units: readonly Unit[]): { bounds: Rectangle; isFixed: boolean }[] {
+export function othersThan(items: Items, units: readonly Unit[]): { bounds: Rectangle; isFixed: boolean }[] {
   const own = new Set(
     withMembers(
       items,
@@ -98,11 +98,6 @@ function packAround(
   return { packing, corner: cornerOf(free, packing) };
 }
 
-const unscaled = ({ at, ...size }: { at: readonly Point[] } & Size): ScaledPacking => ({
-  ...size,
-  at: at.map((place) => ({ ...place, scale: 1 })),
-});
-
 /**
  * Lays items out tightly, their turns kept: where they are, or in the nearest free space. What is fixed in place stays, and
  * nothing lies on it.
@@ -133,8 +128,10 @@ export function settle(items: Items, chosen: Iterable<Item>, wanted: SettleWante
 }
 
 /** Cells are scaled and gaps are not: beside a gap that is large for it an item would vary by more than its cell. */
-const gapBeside = (units: readonly Unit[], gap: number): number =>
-  units.reduce((least, { bounds }) => Math.min(least, bounds.width / 4, bounds.height / 4), gap);
+function gapBeside(units: readonly Unit[], gap: number): number {
+  const sides = units.map(({ bounds }) => Math.min(bounds.width, bounds.height)).sort((a, b) => a - b);
+  return Math.min(gap, sides[Math.floor(sides.length / 2)]! / 4);
+}
 
 /** The scale at which an item fills its cell but for the gap: the gap itself is not sized. */
 const scaleWithin = ({ width, height }: Size, cell: Size, gap: number): number => {

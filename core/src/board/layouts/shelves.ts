@@ -1,12 +1,14 @@
-import { type Point, type Rectangle, unionOf } from '../../geometry/index.ts';
+import { addPoints, centreOf, type Point, type Rectangle, unionOf } from '../../geometry/index.ts';
 import { type Cluster, createCluster, type Item, isCluster } from '../../items/index.ts';
 import type { Operation } from '../../schema/index.ts';
+import { freeCentre } from '../arrival.ts';
 import { type Items, membersByCluster } from '../clusters.ts';
-import { frameAround } from '../grouping.ts';
+import { frameAround, titleSizeFor } from '../grouping.ts';
 import { boundsOf } from '../item-geometry.ts';
 import { keyBelow } from '../stacking.ts';
-import { packRowsWithin } from './in-order.ts';
+import { packInOrder, packRowsWithin } from './in-order.ts';
 import { areaOf } from './packing.ts';
+import { othersThan } from './settle.ts';
 import { placeUnits, type Unit, unitsOf } from './units.ts';
 
 /** Items that stand together, under a heading. */
@@ -33,11 +35,16 @@ interface Laid {
 }
 
 /** Lays units in rows inside a cluster whose upper left corner is `corner`. */
-function layInFrame(units: readonly Unit[], width: number, corner: Point, gap: number): Laid {
+function layInFrame(
+  units: readonly Unit[],
+  width: number,
+  corner: Point,
+  { gap, titleSize }: { readonly gap: number; readonly titleSize: number },
+): Laid {
   const sizes = units.map(({ bounds }) => ({ width: bounds.width + gap, height: bounds.height + gap }));
   const packing = packRowsWithin(sizes, width);
   const inner = { x: 0, y: 0, width: packing.width - gap, height: packing.height - gap };
-  const frame = frameAround(inner);
+  const frame = frameAround(inner, titleSize);
   const shift = {
     x: corner.x - (frame.centre.x - frame.width / 2),
     y: corner.y - (frame.centre.y - frame.height / 2),
@@ -96,20 +103,34 @@ export function shelve(items: Items, shelves: readonly Shelf[], { gap, aspect }:
   const units = filled.flatMap((shelf) => shelf.units);
   const whole: Rectangle | undefined = unionOf(units.map(({ bounds }) => bounds));
   if (!whole) return [];
+  const titleSize = titleSizeFor(units.map(({ item }) => item));
   const sizes = units.map(({ bounds }) => ({ width: bounds.width + gap, height: bounds.height + gap }));
   const width = Math.max(Math.sqrt(areaOf(sizes) * aspect * SPARE), ...sizes.map((size) => size.width));
+  const laid = filled.map((shelf) => layInFrame(shelf.units, width, { x: 0, y: 0 }, { gap, titleSize }));
+  const packing = packInOrder(
+    laid.map(({ frame }) => ({ width: frame.width + gap, height: frame.height + gap })),
+    aspect,
+  );
+  const free = freeCentre(
+    centreOf(whole),
+    packing,
+    othersThan(items, units).map(({ bounds }) => bounds),
+    gap / 2,
+  );
   const places: { centre: Point }[] = [];
   const made: Operation[] = [];
-  let y = whole.y;
-  for (const shelf of filled) {
-    const { centres, frame } = layInFrame(shelf.units, width, { x: whole.x, y }, gap);
-    for (const centre of centres) places.push({ centre });
+  for (const [index, shelf] of filled.entries()) {
+    const { centres, frame } = laid[index]!;
+    const corner = packing.at[index]!;
+    const shift = { x: free.x - packing.width / 2 + corner.x, y: free.y - packing.height / 2 + corner.y };
+    for (const centre of centres) places.push({ centre: addPoints(centre, shift) });
     const ids = shelf.units.map(({ item }) => item.id);
     const { key, rekeyed } = keyBelow(items.values(), new Set(ids));
-    made.push({ create: createCluster({ id: shelf.id, stack: key, ...frame, title: shelf.heading }) });
+    const centre = addPoints(frame.centre, shift);
+    const title = { title: shelf.heading, titleSize };
+    made.push({ create: createCluster({ id: shelf.id, stack: key, ...frame, centre, ...title }) });
     for (const item of ids) made.push({ item, set: { cluster: shelf.id } });
     made.push(...rekeyed);
-    y += frame.height + gap;
   }
   const gone = emptiedBy(
     items,
@@ -137,7 +158,8 @@ export function layInLine(
   if (units.length === 0) return [];
   const bounds = boundsOf(cluster);
   const height = Math.max(...units.map((unit) => unit.bounds.height));
-  const { centres, frame } = layInFrame(units, Number.POSITIVE_INFINITY, bounds, gap);
+  const { titleSize } = cluster;
+  const { centres, frame } = layInFrame(units, Number.POSITIVE_INFINITY, bounds, { gap, titleSize });
   const top = centres[0]!.y - units[0]!.bounds.height / 2;
   const places = centres.map(({ x }) => ({ centre: { x, y: top + height / 2 } }));
   return [...placeUnits(items, units, places), { item: cluster.id, set: { ...frame } }];

@@ -1,4 +1,5 @@
-import { areaOf, pack, type ScaledPacking, type Size } from './packing.ts';
+import { packInOrder } from './in-order.ts';
+import { areaOf, pack, type ScaledPacking, type Size, unscaled } from './packing.ts';
 import { packScaled } from './scaled-strip.ts';
 import { MOST_SLICED, slice } from './slicing.ts';
 
@@ -37,11 +38,38 @@ function sliceWell(sizes: readonly Size[], aspect: number): ScaledPacking | unde
   return best;
 }
 
+/** Sizes whose sides are less than so much of the usual one cannot fill a hole between the others. */
+const DUST = 1 / 6;
+
+/** Which sizes are so much smaller than the others that they are laid beside them. */
+function dustAmong(sizes: readonly Size[]): boolean[] {
+  const sides = sizes.map(({ width, height }) => Math.min(width, height));
+  const usual = [...sides].sort((a, b) => a - b)[Math.floor(sides.length / 2)]!;
+  return sides.map((side) => side < DUST * usual);
+}
+
+/** Two packings, one below the other, of the sizes that `isBelow` tells apart. */
+function stacked(upper: ScaledPacking, lower: ScaledPacking, isBelow: readonly boolean[]): ScaledPacking {
+  const next = [0, 0];
+  const at = isBelow.map((below) => {
+    const index = next[Number(below)]!;
+    next[Number(below)] = index + 1;
+    const place = (below ? lower : upper).at[index]!;
+    return below ? { ...place, y: place.y + upper.height } : place;
+  });
+  return { at, width: Math.max(upper.width, lower.width), height: upper.height + lower.height };
+}
+
 /** Packs sizes so that no hole is left (of very many: hardly any), by scaling each a little, its aspect kept. */
 export function packWithoutHoles(sizes: readonly Size[], aspect: number): ScaledPacking {
   const packing = sizes.length <= MOST_SLICED ? sliceWell(sizes, aspect) : packDensely(sizes, aspect);
   if (packing) return packing;
+  const isDust = dustAmong(sizes);
+  const others = sizes.filter((_, index) => !isDust[index]);
   // Sizes too unlike each other to be joined: they keep theirs.
-  const { at, width, height } = pack(sizes, { aspect });
-  return { at: at.map((place) => ({ ...place, scale: 1 })), width, height };
+  if (others.length === sizes.length || others.length === 0) return unscaled(pack(sizes, { aspect }));
+  const upper = packWithoutHoles(others, aspect);
+  const dust = sizes.filter((_, index) => isDust[index]);
+  const row = Math.max(1, upper.width ** 2 / areaOf(dust));
+  return stacked(upper, unscaled(packInOrder(dust, row)), isDust);
 }

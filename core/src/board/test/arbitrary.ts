@@ -61,6 +61,7 @@ export const clusterWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Cluster> =>
     opacity,
     height: fc.integer({ min: 1, max: 400 }),
     title: fc.string(),
+    titleSize: fc.constantFrom(1, 16),
     tint: fc.constantFrom(...TINT_NAMES),
     form: fc.constantFrom('open', 'folded', 'spares'),
     openSize: fc.constantFrom(null, { width: 300, height: 200 }),

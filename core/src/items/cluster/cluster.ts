@@ -21,6 +21,8 @@ export const clusterSchema = {
     ...commonProperties,
     height: lengthSchema,
     title: { type: 'string', format: 'text', maxLength: 200 },
+    /** Type of the title while it is open, board units. */
+    titleSize: lengthSchema,
     tint: { enum: TINT_NAMES },
     form: { enum: ['open', 'folded', 'spares'] },
     /** What lies in it stands in one line, the newest at its head, and goes on doing so. */
@@ -39,7 +41,7 @@ export const clusterSchema = {
   },
   required: [
     ...commonNames,
-    ...(['height', 'title', 'tint', 'form', 'openSize'] as const),
+    ...(['height', 'title', 'titleSize', 'tint', 'form', 'openSize'] as const),
     ...(['picture', 'pictureWidth', 'pictureHeight'] as const),
   ],
   additionalProperties: false,
@@ -54,43 +56,21 @@ const GROUND = '#ffffff1c';
 const SHEET = '#fafaf9';
 const SHEET_EDGE = '#8c8c89';
 
-/** Size of the title by the shorter side of the cluster, within board units that can be read and do not cover it. */
-const TITLE = { share: 0.05, least: 12, most: 400, lineHeight: 1.4, padding: 0.45 } as const;
+/** The strip of the title, by its type. */
+const STRIP = { lineHeight: 1.4, padding: 0.3 } as const;
 /** A card that is folded or put away: how high its title is, by its width. */
 const FOLDED_TITLE = 0.16;
 
-const titleSize = ({ width, height }: Cluster): number =>
-  Math.min(TITLE.most, Math.max(TITLE.least, Math.min(width, height) * TITLE.share));
-
 /** The strip of an open cluster on which its title stands, board units. */
-const stripHeight = (cluster: Cluster): number => titleSize(cluster) * (TITLE.lineHeight + 2 * TITLE.padding);
-
-/** The room inside an open cluster, own frame: its members lie there. */
-export const insideOf = (cluster: Cluster): Rectangle => {
-  const y = stripHeight(cluster);
-  return { x: 0, y, width: cluster.width, height: Math.max(0, cluster.height - y) };
-};
-
-/** The size of an open cluster whose inside is `inner`, with a margin. */
-export function sizeAroundInside(inner: { readonly width: number; readonly height: number }, margin: number) {
-  const width = inner.width + 2 * margin;
-  const bare = inner.height + 2 * margin;
-  // The strip grows with the shorter side, of which it is a part.
-  const share = TITLE.share * (TITLE.lineHeight + 2 * TITLE.padding);
-  const strip = Math.min(width, bare / (1 - share)) * share;
-  const within = (size: number) => {
-    const unit = TITLE.lineHeight + 2 * TITLE.padding;
-    return Math.min(TITLE.most * unit, Math.max(TITLE.least * unit, size));
-  };
-  return { width, height: bare + within(strip) };
-}
+export const stripHeight = ({ titleSize }: Pick<Cluster, 'titleSize'>): number =>
+  titleSize * (STRIP.lineHeight + 2 * STRIP.padding);
 
 function titleRun(title: string, fontSize: number, place: Rectangle, padding: number): Primitive[] {
   if (title.trim() === '') return [];
   // Set at one size and scaled: what is broken once stands at every size.
   const scale = fontSize / 16;
   const width = Math.max(1, Math.floor((place.width - 2 * padding) / scale));
-  const text = firstLines(title, { fontSize: 16, lineHeight: 16 * TITLE.lineHeight, width }, 1);
+  const text = firstLines(title, { fontSize: 16, lineHeight: 16 * STRIP.lineHeight, width }, 1);
   return [
     {
       ...({ kind: 'text', text, scale, colour: INK, clip: place } as const),
@@ -100,12 +80,12 @@ function titleRun(title: string, fontSize: number, place: Rectangle, padding: nu
 }
 
 function openPrimitives(cluster: Cluster): Primitive[] {
-  const { width, height, tint, title } = cluster;
+  const { width, height, tint, title, titleSize } = cluster;
   const strip = { x: 0, y: 0, width, height: stripHeight(cluster) };
   return [
     { kind: 'path', d: rectanglePath({ x: 0, y: 0, width, height }), fill: GROUND },
     { kind: 'path', d: rectanglePath(strip), fill: TINTS[tint] },
-    ...titleRun(title, titleSize(cluster), strip, titleSize(cluster) * TITLE.padding),
+    ...titleRun(title, titleSize, strip, titleSize / 2),
   ];
 }
 
@@ -150,8 +130,9 @@ export const clusterKind: KindOfItem<Cluster> = {
     cluster.form === 'open'
       ? { x: 0, y: 0, width: cluster.width, height: stripHeight(cluster) }
       : { x: 0, y: 0, width: cluster.width, height: cluster.height },
-  sized: ({ height, openSize }, factor) => ({
+  sized: ({ height, titleSize, openSize }, factor) => ({
     height: height * factor,
+    titleSize: titleSize * factor,
     ...(openSize && { openSize: { width: openSize.width * factor, height: openSize.height * factor } }),
   }),
   picturesOf: ({ picture }) => (picture === null ? [] : [picture]),
@@ -160,7 +141,7 @@ export const clusterKind: KindOfItem<Cluster> = {
   primitivesOf: (cluster) => (cluster.form === 'open' ? openPrimitives(cluster) : closedPrimitives(cluster)),
 };
 
-type ClusterStart = Pick<Cluster, 'id' | 'stack' | 'width' | 'height'> & {
+type ClusterStart = Pick<Cluster, 'id' | 'stack' | 'width' | 'height' | 'titleSize'> & {
   readonly centre: Point;
 } & Partial<Cluster>;
 
