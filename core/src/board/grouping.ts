@@ -85,28 +85,34 @@ export function ungroup(items: Items, clusters: Iterable<Item>): Operation[] {
 }
 
 /** A folded cluster is so wide, by the longer side of the open one. */
-const FOLDED = 0.3;
+const FOLDED = 0.22;
 /** Its height by its width, the title among it. */
 const FOLDED_SHAPE = 1.16;
 
-/** Folds open clusters to their covers, and opens others; the upper left corner stays. */
+/** Folds open clusters to their covers, which lie on top, and opens others, which lie below what they hold; the upper left corner stays. */
 export function foldOrOpen(items: Items, clusters: Iterable<Item>): Operation[] {
-  return [...clusters].filter(isCluster).map((cluster) => {
-    const members = membersByCluster(items).get(cluster.id) ?? [];
+  const members = membersByCluster(items);
+  return [...clusters].filter(isCluster).flatMap((cluster): Operation[] => {
+    const within = members.get(cluster.id) ?? [];
     const before = { width: cluster.width, height: cluster.height };
     if (cluster.form === 'open') {
       const width = FOLDED * Math.max(before.width, before.height);
       const size = { width, height: width * FOLDED_SHAPE };
-      const cover = cluster.picture === null ? coverOf(items, members) : {};
-      return resized(cluster, size, { form: 'folded', openSize: before, ...cover });
+      const cover = cluster.picture === null ? coverOf(items, within) : {};
+      const stack = keysOnTop(items.values(), 1)[0]!;
+      return [resized(cluster, size, { form: 'folded', openSize: before, stack, ...cover })];
     }
-    const titleSize = members.length > 0 ? titleSizeFor(members) : cluster.titleSize;
-    if (cluster.form === 'spares' && members.length > 0)
-      return {
-        item: cluster.id,
-        set: { form: 'open', openSize: null, titleSize, ...frameAround(boundsOfItems(members), titleSize) },
-      };
-    return resized(cluster, cluster.openSize ?? before, { form: 'open', openSize: null });
+    const ids = new Set(within.map(({ id }) => id));
+    const { key: stack, rekeyed } =
+      within.length > 0 ? keyBelow(items.values(), ids) : { key: cluster.stack, rekeyed: [] };
+    const opened = { form: 'open', openSize: null, stack };
+    if (cluster.form === 'folded' || within.length === 0)
+      return [...rekeyed, resized(cluster, cluster.openSize ?? before, opened)];
+    const titleSize = titleSizeFor(within);
+    return [
+      ...rekeyed,
+      { item: cluster.id, set: { ...opened, titleSize, ...frameAround(boundsOfItems(within), titleSize) } },
+    ];
   });
 }
 

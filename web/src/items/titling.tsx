@@ -4,6 +4,7 @@ import { createElement, useState } from 'react';
 import type { Desk, Tool } from '../desk/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
+import { type Gesture, newGesture } from '../sync/index.ts';
 import { SELECT } from '../tools/index.ts';
 
 /** Titles are short: what is longer is a note. */
@@ -19,7 +20,17 @@ const titledOn = (desk: Desk, id: string): Titled | undefined => {
   return item && 'title' in item && !item.removed ? item : undefined;
 };
 
-function TitleField({ desk, view, id }: { desk: Desk; view: StageView; id: string }) {
+function TitleField({
+  desk,
+  view,
+  id,
+  gesture,
+}: {
+  desk: Desk;
+  view: StageView;
+  id: string;
+  gesture: Gesture;
+}) {
   useStore(view.store);
   const item = useStore(desk.session.store, () => titledOn(desk, id));
   const [title, setTitle] = useState(item?.title ?? '');
@@ -33,7 +44,7 @@ function TitleField({ desk, view, id }: { desk: Desk; view: StageView; id: strin
   );
   const width = Math.max(180, Math.min(item.width * camera.scale, viewport.width - 16));
   const end = () => {
-    if (title !== item.title) desk.session.commit([{ item: id, set: { title } }]);
+    if (title !== item.title) desk.session.commit([{ item: id, set: { title } }], gesture);
     desk.leaveTool();
   };
   return (
@@ -61,14 +72,14 @@ function TitleField({ desk, view, id }: { desk: Desk; view: StageView; id: strin
   );
 }
 
-/** Gives something a title where it stands. */
-export function startTitling(desk: Desk, id: string): void {
+/** Gives something a title where it stands. @param gesture - what it belongs to: what was just made is taken back with its title */
+export function startTitling(desk: Desk, id: string, gesture = newGesture()): void {
   const tool: Tool = {
     id: 'title',
     press: SELECT.press,
     hover: (...where) => SELECT.hover?.(...where),
     offer: () => ({ title: 'Title', ids: [], hint: 'Enter keeps it.' }),
-    Surface: (where) => createElement(TitleField, { ...where, id }),
+    Surface: (where) => createElement(TitleField, { ...where, id, gesture }),
   };
   desk.take(tool, [id]);
 }

@@ -21,17 +21,18 @@ import { centreOf, type Rectangle, unionOf } from '@miradero/core/geometry';
 import { isCluster, isPlacement } from '@miradero/core/items';
 import type { Item, Operation } from '@miradero/core/schema';
 import { type Desk, NOTHING_HERE } from '../desk/index.ts';
+import { newGesture } from '../sync/index.ts';
 import { NO_PARTS, namesOfParts, shelvedFactsOf } from './shelved-facts.ts';
 
 /** Makes a layout one change, and shows for a moment how everything goes there. */
-export function lay(desk: Desk, operations: readonly Operation[]): void {
+export function lay(desk: Desk, operations: readonly Operation[], gesture = newGesture()): void {
   const { items } = desk.session;
   const before = new Map<string, Item>();
   for (const operation of operations) {
     const item = 'item' in operation ? items.get(operation.item) : undefined;
     if (item && isSeen(items, item)) before.set(item.id, item);
   }
-  desk.session.commit(operations);
+  desk.session.commit(operations, gesture);
   desk.view?.glide(before);
 }
 

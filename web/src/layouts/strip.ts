@@ -4,6 +4,7 @@ import { isCluster, isPlacement } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
 import { startTitling } from '../items/index.ts';
+import { newGesture } from '../sync/index.ts';
 import { lay } from './laying-out.ts';
 
 /** When a picture was made, as far as anybody knows, ISO 8601; '' where nobody does. */
@@ -50,8 +51,13 @@ export function makeStrip(desk: Desk): void {
   const now = boardAfter(items, made);
   const cluster = now.get(id);
   if (!cluster || !isCluster(cluster)) return;
-  const order = stripOrder(desk, chosen);
-  lay(desk, [...made, { item: id, set: { isStrip: true } }, ...layInLine(now, cluster, order, desk.gap)]);
+  const gesture = newGesture();
+  const operations = [
+    ...made,
+    { item: id, set: { isStrip: true } },
+    ...layInLine(now, cluster, stripOrder(desk, chosen), desk.gap),
+  ];
+  lay(desk, operations, gesture);
   desk.select([id]);
-  startTitling(desk, id);
+  startTitling(desk, id, gesture);
 }

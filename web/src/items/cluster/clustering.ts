@@ -9,6 +9,7 @@ import {
 } from '@miradero/core/board';
 import { type Cluster, isCluster } from '@miradero/core/items';
 import { type Desk, NOTHING_HERE } from '../../desk/index.ts';
+import { newGesture } from '../../sync/index.ts';
 import { startTitling } from '../titling.tsx';
 
 /** Side of a stack of spares when it is made, CSS pixels. */
@@ -31,9 +32,10 @@ export function cluster(desk: Desk): void {
     desk.say('Nothing to act on: cluster.', [NOTHING_HERE]);
     return;
   }
-  desk.session.commit(operations);
+  const gesture = newGesture();
+  desk.session.commit(operations, gesture);
   desk.select([id]);
-  startTitling(desk, id);
+  startTitling(desk, id, gesture);
 }
 
 export const unclusterAll = onClusters((desk, clusters) => {
