@@ -37,7 +37,7 @@ const ROOMS = {
     ['boards', 'owner', 'library'],
     ['subjects'],
     ['perch'],
-    ['gather', 'palette', 'layouts'],
+    ['gather', 'palette', 'layouts', 'looking'],
     ['items'],
     ['tools'],
     ['desk'],

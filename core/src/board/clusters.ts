@@ -1,4 +1,4 @@
-import type { Item } from '../items/index.ts';
+import { type Item, kindOf } from '../items/index.ts';
 
 /** Items by id. */
 export type Items = ReadonlyMap<string, Item>;
@@ -26,7 +26,8 @@ export const isFoldedAway = (items: Items, item: Item): boolean =>
   clustersAround(items, item).some((cluster) => cluster.kind === 'cluster' && cluster.form !== 'open');
 
 /** What stands and is seen. */
-export const isSeen = (items: Items, item: Item): boolean => !item.removed && !isFoldedAway(items, item);
+export const isSeen = (items: Items, item: Item): boolean =>
+  !item.removed && !kindOf(item).isUnseen && !isFoldedAway(items, item);
 
 /** What lies directly in each cluster, by its id; removed items lie nowhere. */
 export function membersByCluster(items: Items): Map<string, Item[]> {

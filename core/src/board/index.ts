@@ -10,5 +10,7 @@ export * from './item-geometry.ts';
 export * from './layouts/index.ts';
 export * from './reading-order.ts';
 export * from './replica.ts';
+export * from './search.ts';
+export * from './smallest-set.ts';
 export * from './stacking.ts';
 export * from './state.ts';

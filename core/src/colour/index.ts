@@ -1,4 +1,3 @@
-export * from './impression.ts';
 export * from './munsell-value.ts';
 export * from './oklab.ts';
 export * from './palette.ts';

@@ -19,6 +19,8 @@ export interface KindOfItem<I extends CommonItem> {
   readonly schema: ItemSchema;
   /** What one is called where it has no name of its own. */
   readonly title: string;
+  /** It is kept with the board, and neither drawn on it nor taken hold of. */
+  readonly isUnseen?: true;
   /** Board units. */
   heightOf(item: I): number;
   /**

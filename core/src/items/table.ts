@@ -3,11 +3,13 @@ import type { KindOfItem } from './kind.ts';
 import { linkKind } from './link/index.ts';
 import { noteKind } from './note/index.ts';
 import { placementKind } from './placement/index.ts';
+import { viewKind } from './view/index.ts';
 
 export * from './cluster/index.ts';
 export * from './link/index.ts';
 export * from './note/index.ts';
 export * from './placement/index.ts';
+export * from './view/index.ts';
 
 /** Every kind of item there is: to add one, add it here (and export its folder above). */
 export const ITEM_KINDS = {
@@ -15,6 +17,7 @@ export const ITEM_KINDS = {
   note: noteKind,
   link: linkKind,
   cluster: clusterKind,
+  view: viewKind,
 } as const;
 
 export type ItemKind = keyof typeof ITEM_KINDS;

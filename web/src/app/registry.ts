@@ -5,6 +5,7 @@ import { GATHER_COMMANDS, GATHER_FINDERS, LANDING_COMMANDS } from '../gather/com
 import { ITEM_COMMANDS } from '../items/index.ts';
 import { LAYOUT_COMMANDS } from '../layouts/commands.ts';
 import { LIBRARY_COMMANDS, LIBRARY_FINDERS } from '../library/commands.ts';
+import { LOOKING_COMMANDS } from '../looking/commands.ts';
 import { PERCH_COMMANDS } from '../perch/commands.ts';
 import { SUBJECT_COMMANDS, SUBJECT_FINDERS } from '../subjects/commands.ts';
 import { TOOL_COMMANDS } from '../tools/index.ts';
@@ -18,6 +19,7 @@ export const REGISTRY = new Registry(
     ...TOOL_COMMANDS,
     ...ITEM_COMMANDS,
     ...LAYOUT_COMMANDS,
+    ...LOOKING_COMMANDS,
     ...PERCH_COMMANDS,
     ...GATHER_COMMANDS,
     ...BOARD_COMMANDS,

@@ -1,10 +1,11 @@
-import { boundsOf } from '@miradero/core/board';
+import { boundsOf, isSeen } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
 import { startTransition, useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
-import { type Shown, usePlace } from '../commands/index.ts';
+import { FINDS, type Shown, usePlace } from '../commands/index.ts';
 import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
+import { startFinding } from '../looking/index.ts';
 import { PerchButton, usePerchKey } from '../perch/index.ts';
 import { CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
@@ -75,7 +76,7 @@ function useShown(desk: Desk, view: StageView | undefined): void {
     const ids = ((state as Shown | null)?.items ?? []).filter((id) => desk.session.items.has(id));
     const bounds = unionOf(ids.map((id) => boundsOf(desk.session.items.get(id)!)));
     if (!view || !bounds) return;
-    desk.select(ids);
+    desk.select(ids.filter((id) => isSeen(desk.session.items, desk.session.items.get(id)!)));
     view.showPart(bounds);
   }, [desk, view, key]);
 }
@@ -123,6 +124,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
   // Every key is there with the stage, whatever of the words that name them is not yet.
   usePlace(BOARD, desk);
   usePerchKey(desk);
+  usePlace(FINDS, { find: () => startFinding(desk) });
   usePlace(BOARD_TAB, {
     close() {
       openBoards.close(board.id);

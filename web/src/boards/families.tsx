@@ -1,6 +1,7 @@
 import { EVEN_MEASURES, SHELVES_BY } from '@miradero/core/board';
 import type { ComponentType } from 'react';
 import type { Desk } from '../desk/index.ts';
+import { PlacesList, SmallestList } from '../looking/index.ts';
 import { NumberField } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 
@@ -9,8 +10,8 @@ export interface Family {
   readonly id: string;
   readonly label: string;
   readonly chapters: readonly { readonly title: string; readonly ids: readonly string[] }[];
-  /** What is set for all of them. */
-  readonly Setting?: ComponentType<{ readonly desk: Desk }>;
+  /** What is set or chosen beside them. */
+  readonly Settings?: readonly ComponentType<{ readonly desk: Desk; readonly onDone: () => void }>[];
 }
 
 /** Space that layouts leave, to be chosen. */
@@ -45,7 +46,7 @@ const BRING_IN: Family = {
 const LAY_OUT: Family = {
   id: 'lay-out',
   label: 'lay out',
-  Setting: GapField,
+  Settings: [GapField],
   chapters: [
     { title: 'Settle', ids: ['settle', 'settle-in-order', 'settle-without-holes', 'settle-box'] },
     { title: 'Even out', ids: EVEN_MEASURES.map((measure) => `even-${measure}`) },
@@ -61,6 +62,13 @@ const LAY_OUT: Family = {
   ],
 };
 
+const LOOK: Family = {
+  id: 'look',
+  label: 'look',
+  chapters: [{ title: 'Look', ids: ['whole-board', 'come-close', 'find-here', 'overview', 'keep-view'] }],
+  Settings: [PlacesList, SmallestList],
+};
+
 export const FAMILIES: ReadonlyMap<string, Family> = new Map(
-  [BRING_IN, LAY_OUT].map((family) => [family.id, family]),
+  [BRING_IN, LAY_OUT, LOOK].map((family) => [family.id, family]),
 );

@@ -17,7 +17,9 @@ export function FamilyList({ family, desk, onDone }: { family: Family; desk: Des
           ))}
         </section>
       ))}
-      {family.Setting && <family.Setting desk={desk} />}
+      {family.Settings?.map((Setting, index) => (
+        <Setting key={index} desk={desk} onDone={onDone} />
+      ))}
     </>
   );
 }

@@ -3,6 +3,7 @@ import type { Point } from '@miradero/core/geometry';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { beginWalk, cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
 import { openItem } from '../items/index.ts';
+import { Overview } from '../looking/index.ts';
 import { type PixelPool, pixelPool } from '../pixels/index.ts';
 import { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
@@ -123,6 +124,7 @@ export function StageSurface({
       />
       {view && <WalkedList desk={desk} view={view} />}
       {view && <WallLabel desk={desk} view={view} />}
+      {view && <Overview view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
       {view && Surface && <Surface key={tool?.id} desk={desk} view={view} />}
     </div>

@@ -23,6 +23,7 @@ const WORDS: Readonly<Record<string, string>> = {
   NumpadAdd: 'Num +',
   NumpadSubtract: 'Num −',
   '-': '−',
+  ...Object.fromEntries(Array.from({ length: 10 }, (_, digit) => [`Digit${digit}`, String(digit)])),
 };
 
 /** A press as it is written on the sill and in the sheet: "Ctrl Z". */

@@ -4,7 +4,7 @@ import { type Command, commandsOf, place } from '../commands/index.ts';
 import { alter } from './alter.ts';
 import type { Desk } from './desk.ts';
 import type { HeldAction } from './held-action.ts';
-import { beginWalk, walk } from './walk.ts';
+import { beginWalk, page, walk } from './walk.ts';
 
 /** The board in front. */
 export const BOARD = place<Desk>('board', 'On this board', 'board');
@@ -56,9 +56,10 @@ const onTargets = (rows: readonly DeskRow[]): DeskRow[] =>
 /** What to do where a key finds nothing to act on. */
 export const NOTHING_HERE = 'Select something first, point at it, or walk to it with the arrows.';
 
-/** Nudges what is selected or pointed at; where nothing is, or one walks already, goes on to the next item. */
+/** Turns pages while something is close and nothing is selected; else nudges what is selected or pointed at; where nothing is, or one walks already, goes on to the next item. */
 function nudgeOrWalk(desk: Desk, step: WalkStep, deltaPx: Point): void {
   if (desk.tool?.arrow) desk.tool.arrow(desk, step, Math.abs(deltaPx.x + deltaPx.y) > 1);
+  else if (desk.view?.isClose && desk.selection.size === 0) page(desk, step);
   else if (desk.isWalking || desk.targets.length === 0) walk(desk, step);
   else alter.move(desk, deltaPx);
 }

@@ -37,3 +37,16 @@ export function beginWalk(desk: Desk): void {
   if (first === undefined) walk(desk, 'right');
   else desk.walkTo(first);
 }
+
+/** Brings the next picture close, or the one before it, in reading order; while one is close and nothing is selected. */
+export function page(desk: Desk, step: WalkStep): void {
+  const { view, session } = desk;
+  const pictures = rowsOn(desk)
+    .flat()
+    .filter((id) => session.items.get(id)?.kind === 'placement');
+  const at = view?.closeOn === undefined ? -1 : pictures.indexOf(view.closeOn);
+  const to = pictures[at < 0 ? 0 : at + (step === 'right' || step === 'down' ? 1 : -1)];
+  if (to === undefined)
+    desk.say(at < 0 ? 'There is no picture to go on to.' : 'This is the last picture that way.');
+  else view?.comeClose(to, boundsOf(session.items.get(to)!));
+}

@@ -36,6 +36,7 @@ export const ITEM_COMMANDS: readonly Command[] = [
 
 const FOR_MANY = [
   'lay-out',
+  'look',
   'settle',
   'cluster',
   'spare',
@@ -53,8 +54,7 @@ const FOR_MANY = [
 const FOR_NOTHING = [
   ...['bring-in', 'choose-files', 'paste'],
   ...Object.values(KINDS_IN_INTERFACE).flatMap(({ making = [] }) => making),
-  'lay-out',
-  'whole-board',
+  ...['lay-out', 'look', 'whole-board'],
 ];
 
 /** What can be done right now: what the tool offers, else what can be done with what is selected. */

@@ -4,6 +4,7 @@ import type { KindInInterface } from './kind.ts';
 import { linkInInterface } from './link/index.ts';
 import { noteInInterface } from './note/index.ts';
 import { placementInInterface } from './placement/index.ts';
+import { viewInInterface } from './view/index.ts';
 
 /** Every kind of item as the interface has it. */
 export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<ItemOfKind<K>> } = {
@@ -11,4 +12,5 @@ export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<Ite
   note: noteInInterface,
   link: linkInInterface,
   cluster: clusterInInterface,
+  view: viewInInterface,
 };

@@ -21,8 +21,8 @@ import { centreOf, type Rectangle, unionOf } from '@miradero/core/geometry';
 import { isCluster, isPlacement } from '@miradero/core/items';
 import type { Item, Operation } from '@miradero/core/schema';
 import { type Desk, NOTHING_HERE } from '../desk/index.ts';
-import { newGesture } from '../sync/index.ts';
-import { NO_PARTS, namesOfParts, shelvedFactsOf } from './shelved-facts.ts';
+import { askPictures, newGesture } from '../sync/index.ts';
+import { namesOfParts, shelvedFactsOf } from './shelved-facts.ts';
 
 /** Makes a layout one change, and shows for a moment how everything goes there. */
 export function lay(desk: Desk, operations: readonly Operation[], gesture = newGesture()): void {
@@ -125,15 +125,27 @@ function picturesOn(desk: Desk) {
   return [...new Set(chosenOn(desk).flatMap(within))].filter(isPlacement);
 }
 
+const MEASURED: readonly ShelvesBy[] = ['lightness', 'hue', 'likeness'];
+
 /** Puts pictures on shelves with headings. */
 export async function shelveOn(desk: Desk, by: ShelvesBy): Promise<void> {
-  const parts = by === 'part' ? await namesOfParts().catch(() => NO_PARTS) : NO_PARTS;
-  const placements = picturesOn(desk);
-  if (placements.length < 2) {
+  const asked = picturesOn(desk);
+  if (asked.length < 2) {
     say(desk, `shelves by ${by}`);
     return;
   }
-  const groups = shelfGroups(shelvedFactsOf(desk, placements, parts), by);
+  const none = new Map<string, never>();
+  const facts = await Promise.all([
+    by === 'part' ? namesOfParts() : none,
+    MEASURED.includes(by) ? askPictures(asked.map(({ picture }) => picture)) : none,
+  ]).catch(() => undefined);
+  if (!facts) {
+    desk.say(`The server is away: shelves by ${by} need what it knows. Nothing was moved.`);
+    return;
+  }
+  // Meanwhile something may have gone.
+  const placements = asked.filter(({ id }) => desk.session.items.get(id)?.removed === false);
+  const groups = shelfGroups(shelvedFactsOf(desk, placements, ...facts), by);
   const shelves = groups.map((group) => ({ ...group, id: crypto.randomUUID() }));
   lay(desk, shelve(desk.session.items, shelves, { gap: desk.gap, aspect: shapeOfView(desk) }));
   showAll(

@@ -87,6 +87,11 @@ export class Buffers {
       .reduce((sum, { width, height }) => sum + width * height * 4, 0);
   }
 
+  /** The whole board, as it was painted last. */
+  get overview(): Buffer | undefined {
+    return this.#overview;
+  }
+
   /** Whether the present view is shown by a frame that is up to date, and with all the pixels it should have. */
   get status(): { isCurrent: boolean; isSharp: boolean; isComplete: boolean } {
     const front = this.#front;

@@ -2,6 +2,7 @@ import {
   addPoints,
   type Camera,
   cameraShowing,
+  inflate,
   type Point,
   panBy,
   type Rectangle,
@@ -12,7 +13,7 @@ import {
 } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
 import { createStore, type Readable, type StoreApi } from '../state/index.ts';
-import type { ViewNow } from './buffer.ts';
+import type { Buffer, ViewNow } from './buffer.ts';
 import { Buffers, type FrameReport } from './buffers.ts';
 import { fly } from './camera-flight.ts';
 import type { SceneFeed } from './scene-feed.ts';
@@ -22,6 +23,8 @@ export type Overlay = (context: CanvasRenderingContext2D, view: StageView) => vo
 
 const FIT_MARGIN_PX = 40;
 const CLOSE_MARGIN_PX = 0;
+/** So much of its longer side is seen around what was gone to. */
+const VISIT_MARGIN = 0.35;
 /** What is smaller on the screen is not made out. */
 const LEAST_SEEN_PX = 12;
 /** Half of the least that can be met with a pointer. */
@@ -47,6 +50,7 @@ export class StageView {
   readonly #buffers: Buffers;
   readonly #store: StoreApi<Look>;
   readonly #unsubscribe: () => void;
+  readonly #overview = createStore<{ readonly buffer: Buffer | undefined }>(() => ({ buffer: undefined }));
   #ratio = 1;
   #ground = 'rgb(121, 121, 121)';
   #frame = 0;
@@ -97,6 +101,10 @@ export class StageView {
   get viewport(): Viewport {
     return this.#store.getState().viewport;
   }
+  /** A small picture of the whole board; told when it was painted anew. */
+  get overview(): Readable<{ readonly buffer: Buffer | undefined }> {
+    return this.#overview;
+  }
   /** The part of the board in view. */
   get view(): Rectangle {
     return viewOf(this.camera, this.viewport);
@@ -110,6 +118,10 @@ export class StageView {
   /** True while nobody has moved the camera: where it looks is no choice to be kept. */
   get isFitted(): boolean {
     return this.#isFitted;
+  }
+  /** What was brought close and not yet taken back. */
+  get closeOn(): string | undefined {
+    return this.#closeOn;
   }
   /** True while a picture was brought close and not yet taken back. */
   get isClose(): boolean {
@@ -191,6 +203,18 @@ export class StageView {
   /** Shows a part of the board whole, with some space around it. */
   showPart(part: Rectangle): void {
     this.flyTo(cameraShowing(part, this.viewport, FIT_MARGIN_PX));
+  }
+
+  /** Shows exactly a part of the board, whatever the shape of the view. */
+  show(part: Rectangle): void {
+    this.flyTo(cameraShowing(part, this.viewport, 0));
+  }
+
+  /** Goes to something: it stands in the middle, with what is around it, and no larger than it is. */
+  visit(part: Rectangle): void {
+    const around = inflate(part, Math.max(part.width, part.height) * VISIT_MARGIN);
+    const camera = cameraShowing(around, this.viewport, 0);
+    this.flyTo(camera.scale > 1 ? { ...camera, scale: 1 } : camera);
   }
 
   /** Moves so far that a part of the board is in view whole; closer or further only where it would be too small or too large to be seen. */
@@ -314,6 +338,8 @@ export class StageView {
     const state = isSharp ? 'sharp' : isComplete ? 'complete' : isCurrent ? 'current' : 'behind';
     if (this.#holder.dataset.stage !== state) this.#holder.dataset.stage = state;
     if (isCurrent) this.#tellShown();
+    const { overview } = this.#buffers;
+    if (overview !== this.#overview.getState().buffer) this.#overview.setState({ buffer: overview });
     this.onFrame?.(report);
   }
 }

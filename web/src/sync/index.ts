@@ -1,3 +1,4 @@
+export * from './ask-pictures.ts';
 export * from './board-session.ts';
 export type { Errand, RefusedChange, WaitingFile } from './browser-database.ts';
 export { DURABLE } from './browser-database.ts';

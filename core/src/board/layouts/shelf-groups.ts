@@ -1,4 +1,4 @@
-import { type Impression, lookDistance } from '../../colour/index.ts';
+import type { Measures } from '../../picture/index.ts';
 import { PURPOSES, type PurposeName } from '../../schema/index.ts';
 
 export const SHELVES_BY = [
@@ -19,7 +19,8 @@ export interface ShelvedFacts {
   readonly site: string | null;
   /** ISO 8601; null where nobody knows. */
   readonly date: string | null;
-  readonly impression: Impression | undefined;
+  /** Null where they were not taken yet. */
+  readonly measures: Pick<Measures, 'lightness' | 'hue' | 'look'> | null;
 }
 
 export interface ShelfGroup {
@@ -27,13 +28,13 @@ export interface ShelfGroup {
   readonly items: readonly string[];
 }
 
-/** Steps of lightness by Munsell value, the upper end of each. */
+/** Steps of OKLab lightness, the upper end of each. */
 const LIGHTNESS = [
-  ['Dark', 2.5],
-  ['Rather dark', 4.5],
-  ['Middle', 5.5],
-  ['Rather light', 7.5],
-  ['Light', 10],
+  ['Dark', 0.3],
+  ['Rather dark', 0.47],
+  ['Middle', 0.6],
+  ['Rather light', 0.75],
+  ['Light', 1],
 ] as const;
 /** Names of hues, OKLab, the upper end of each in degrees. */
 const HUES = [
@@ -52,18 +53,27 @@ const RED_FROM_DEG = 8;
 
 const hueName = (hueDeg: number): string =>
   hueDeg < RED_FROM_DEG ? 'Purple' : HUES.find(([, end]) => hueDeg < end)![0];
-const lightnessName = (value: number): string => LIGHTNESS.find(([, end]) => value <= end)![0];
+const lightnessName = (lightness: number): string =>
+  (LIGHTNESS.find(([, end]) => lightness <= end) ?? LIGHTNESS.at(-1)!)[0];
+
+/** Mean distance of the quarters of two pictures, OKLab; 0 for the same, about 0.3 for very different ones. */
+function lookDistance(one: readonly number[], other: readonly number[]): number {
+  let sum = 0;
+  for (let at = 0; at < one.length; at += 3)
+    sum += Math.hypot(one[at]! - other[at]!, one[at + 1]! - other[at + 1]!, one[at + 2]! - other[at + 2]!);
+  return (sum * 3) / one.length;
+}
 
 /** Pictures that look less differently than this stand together. */
-const ALIKE = 0.085;
+const ALIKE = 0.075;
 const REST = {
   purpose: 'No purpose said',
   tag: 'Without a tag',
   part: 'No part said',
   source: 'Source not known',
   date: 'Date not known',
-  lightness: 'Not seen yet',
-  hue: 'Not seen yet',
+  lightness: 'Not measured yet',
+  hue: 'Not measured yet',
   likeness: 'Unlike the others',
 } as const;
 
@@ -102,14 +112,16 @@ function tellers(
       // The newest first.
       return { heading: day, order: -Number(day.replaceAll('-', '')) };
     },
-    lightness: ({ impression }) =>
-      impression && {
-        heading: lightnessName(impression.value),
-        order: LIGHTNESS.findIndex(([name]) => name === lightnessName(impression.value)),
-      },
-    hue({ impression }) {
-      if (!impression) return undefined;
-      const name = impression.hueDeg === null ? NO_HUE : hueName(impression.hueDeg);
+    lightness: ({ measures }) =>
+      measures
+        ? {
+            heading: lightnessName(measures.lightness),
+            order: LIGHTNESS.findIndex(([name]) => name === lightnessName(measures.lightness)),
+          }
+        : undefined,
+    hue({ measures }) {
+      if (!measures) return undefined;
+      const name = measures.hue === null ? NO_HUE : hueName(measures.hue);
       const order = HUES.findIndex(([hue]) => hue === name);
       return { heading: name, order: order < 0 ? HUES.length : order };
     },
@@ -121,13 +133,13 @@ function alikeGroups(facts: readonly ShelvedFacts[]): ShelfGroup[] {
   const groups: { leader: ShelvedFacts; items: string[] }[] = [];
   const rest: string[] = [];
   for (const one of facts) {
-    const { impression } = one;
-    if (!impression) {
+    const { measures } = one;
+    if (!measures) {
       rest.push(one.item);
       continue;
     }
     const near = groups
-      .map((group) => ({ group, away: lookDistance(group.leader.impression!.look, impression.look) }))
+      .map((group) => ({ group, away: lookDistance(group.leader.measures!.look, measures.look) }))
       .sort((a, b) => a.away - b.away)[0];
     if (near && near.away < ALIKE) near.group.items.push(one.item);
     else groups.push({ leader: one, items: [one.item] });
@@ -147,7 +159,7 @@ function sorterFor(by: ShelvesBy): (a: ShelvedFacts, b: ShelvedFacts) => number 
   const byName = (a: ShelvedFacts, b: ShelvedFacts) =>
     a.name.localeCompare(b.name, 'en', { numeric: true }) || (a.item < b.item ? -1 : 1);
   if (by === 'lightness' || by === 'hue')
-    return (a, b) => (a.impression?.value ?? 0) - (b.impression?.value ?? 0) || byName(a, b);
+    return (a, b) => (a.measures?.lightness ?? 0) - (b.measures?.lightness ?? 0) || byName(a, b);
   return by === 'date' ? (a, b) => (b.date ?? '').localeCompare(a.date ?? '') || byName(a, b) : byName;
 }
 

@@ -1,0 +1,82 @@
+import { boundsOf, compareStacking, isSeen } from '@miradero/core/board';
+import { type Cluster, isCluster } from '@miradero/core/items';
+import type { Desk } from '../desk/index.ts';
+import { EditableName } from '../shell/index.ts';
+import { useMade } from '../state/index.ts';
+import { viewsOf } from './views.ts';
+
+/** Clusters that are seen, by their titles; such as have none last. */
+const clustersOf = (desk: Desk): Cluster[] =>
+  [...desk.session.items.values()]
+    .filter(isCluster)
+    .filter((item) => item.form !== 'spares' && isSeen(desk.session.items, item))
+    .sort(
+      (a, b) =>
+        Number(a.title === '') - Number(b.title === '') ||
+        a.title.localeCompare(b.title, 'en', { numeric: true }) ||
+        compareStacking(a, b),
+    );
+
+const UNNAMED = 'without a title';
+
+/** The kept views and the clusters of a board: each flies there. */
+export function PlacesList({ desk, onDone }: { desk: Desk; onDone: () => void }) {
+  const { views, clusters } = useMade(desk.watch, () => ({
+    views: viewsOf(desk),
+    clusters: clustersOf(desk),
+  }));
+  if (views.length + clusters.length === 0)
+    return (
+      <p className="max-w-56 px-1.5 text-[13px] text-muted">
+        No view is kept here, and there is no cluster yet.
+      </p>
+    );
+  return (
+    <div className="flex flex-col gap-0.5">
+      {views.map((view) => (
+        <div key={view.id} className="flex items-baseline gap-2">
+          <button
+            type="button"
+            className="word flex flex-none items-baseline gap-1.5 px-1.5 py-1 hover:bg-paper"
+            aria-label={`Go to ${view.title}`}
+            onClick={() => {
+              onDone();
+              desk.view?.show(boundsOf(view));
+            }}
+          >
+            {view.number === null ? 'go' : <kbd className="key">Shift {view.number}</kbd>}
+          </button>
+          <EditableName
+            label="Name of the view"
+            className="mx-0 max-w-44 text-[15px]"
+            name={view.title}
+            onRename={(title) =>
+              desk.session.commit([{ item: view.id, set: { title: title.slice(0, 200) } }])
+            }
+          />
+          <button
+            type="button"
+            aria-label={`Forget ${view.title}`}
+            className="px-1 text-muted hover:text-ink"
+            onClick={() => desk.session.commit([{ item: view.id, set: { removed: true } }])}
+          >
+            ×
+          </button>
+        </div>
+      ))}
+      {clusters.map((cluster) => (
+        <button
+          key={cluster.id}
+          type="button"
+          className="word max-w-64 truncate px-1.5 py-1 text-left font-serif text-[15px] hover:bg-paper"
+          onClick={() => {
+            onDone();
+            desk.view?.showPart(boundsOf(cluster));
+          }}
+        >
+          {cluster.title || <span className="text-muted italic">{UNNAMED}</span>}
+        </button>
+      ))}
+    </div>
+  );
+}
