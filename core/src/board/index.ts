@@ -1,6 +1,7 @@
 export * from './altering.ts';
 export * from './arrival.ts';
 export * from './clusters.ts';
+export * from './copied.ts';
 export * from './draw-list.ts';
 export * from './grouping.ts';
 export * from './guides.ts';

@@ -1,10 +1,11 @@
 import type { Board } from '@miradero/core/schema';
 import { useEffect, useRef } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { isTyping } from '../shell/index.ts';
+import { isInDialog, isTyping } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import type { Sync } from '../sync/index.ts';
 import { bring, type Destination } from './keeping/bring.ts';
+import { copyItems, cutItems, ITEMS_TYPE, pasteItems } from './keeping/copied-items.ts';
 import { gatheringOf } from './keeping/gathering.ts';
 import type { Brought, BroughtFile } from './reading/brought.ts';
 import { readClipboard, readDragged } from './reading/read-transfer.ts';
@@ -79,10 +80,18 @@ export function listenForIncoming({ window, sync, desk, board, view, onBring }: 
     const text = (type: string) => event.clipboardData?.getData(type) ?? '';
     if (isTyping(event) && files.length === 0) return;
     event.preventDefault();
+    if (desk && pasteItems(desk, text(ITEMS_TYPE), pointer())) return;
     const brought = readClipboard(files, text('text/html'), text('text/plain'));
     const to = { sync, desk, at: pointer(), ...(board ? { board } : {}) };
     if (brought.length > 0) void take(to, brought);
     else sayAt(to, NOTHING_PASTED);
+  };
+  const onCopy = (event: ClipboardEvent) => {
+    // Words that are marked are copied as everywhere.
+    const isMarked = (window.getSelection()?.toString() ?? '') !== '';
+    if (!desk || !event.clipboardData || isTyping(event) || isMarked || isInDialog(event)) return;
+    const give = event.type === 'cut' ? cutItems : copyItems;
+    if (give(desk, event.clipboardData)) event.preventDefault();
   };
   const onOver = (event: DragEvent) => {
     if (isOwn(event.dataTransfer)) return;
@@ -112,6 +121,8 @@ export function listenForIncoming({ window, sync, desk, board, view, onBring }: 
     else sayAt(to, 'The folder is empty.');
   };
   window.addEventListener('paste', onPaste, options);
+  window.addEventListener('copy', onCopy, options);
+  window.addEventListener('cut', onCopy, options);
   window.addEventListener('dragover', onOver, options);
   window.addEventListener('drop', (event) => void onDrop(event), options);
   return () => ending.abort();

@@ -38,7 +38,7 @@ export function keepView(desk: Desk): string | undefined {
   desk.session.commit([{ create }]);
   desk.say(
     number === null ? 'The view is kept; all nine keys are taken.' : `Kept: Shift ${number} comes back here.`,
-    ['“Places on this board” gives it a name.'],
+    ['“look” lists it and gives it a name.'],
   );
   return create.id;
 }

@@ -1,0 +1,58 @@
+import { type Item, isItemKind } from '../items/index.ts';
+
+/** Items of a clipboard at most. */
+const MOST = 5_000;
+
+/** Items as they lie on a clipboard. */
+export const writeCopied = (items: readonly Item[]): string => JSON.stringify({ miradero: 1, items });
+
+const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value);
+
+/** Whether something can be drawn and altered like an item; whether it may stand here, the server says. */
+function isDrawable(value: unknown): value is Item {
+  if (typeof value !== 'object' || value === null) return false;
+  const item = value as Record<string, unknown>;
+  const centre = item.centre as Record<string, unknown> | null | undefined;
+  if (!isItemKind(item.kind) || typeof item.id !== 'string' || typeof item.stack !== 'string') return false;
+  if (typeof centre !== 'object' || centre === null || !isNumber(centre.x) || !isNumber(centre.y))
+    return false;
+  if (!isNumber(item.width) || item.width <= 0 || !isNumber(item.turn) || !isNumber(item.opacity))
+    return false;
+  const lengths = ['height', 'pictureWidth', 'pictureHeight', 'titleSize'];
+  if (lengths.some((name) => item[name] != null && !(isNumber(item[name]) && item[name] > 0))) return false;
+  const texts = ['text', 'title', 'site', 'address'];
+  if (texts.some((name) => item[name] !== undefined && typeof item[name] !== 'string')) return false;
+  const needed = {
+    placement: ['trim', 'picture', 'pictureWidth', 'pictureHeight'],
+    note: ['text', 'height'],
+  } as const;
+  const names: readonly string[] = needed[item.kind as keyof typeof needed] ?? ['title'];
+  if (names.some((name) => item[name] == null)) return false;
+  if (item.kind !== 'placement') return item.kind === 'link' || isNumber(item.height);
+  const trim = item.trim as Record<string, unknown>;
+  return (
+    ['x', 'y', 'width', 'height'].every((side) => isNumber(trim[side])) &&
+    Number(trim.width) > 0 &&
+    Number(trim.height) > 0
+  );
+}
+
+/** Reads items from a clipboard. @returns undefined for what is none, or too much */
+export function readCopied(text: string): Item[] | undefined {
+  try {
+    const read = JSON.parse(text) as { miradero?: unknown; items?: unknown } | null;
+    if (read?.miradero !== 1 || !Array.isArray(read.items)) return undefined;
+    if (read.items.length === 0 || read.items.length > MOST || !read.items.every(isDrawable))
+      return undefined;
+    const items = read.items as Item[];
+    const ids = new Set(items.map(({ id }) => id));
+    // What lay in a cluster that was not copied lies in none.
+    return items.map((item) => ({
+      ...item,
+      removed: false,
+      cluster: item.cluster && ids.has(item.cluster) ? item.cluster : null,
+    }));
+  } catch {
+    return undefined;
+  }
+}
