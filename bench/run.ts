@@ -7,6 +7,7 @@ import { drive, type Frames } from './drive.ts';
 import { benchFrames, drivePeers, EXTENT, openSharp, pageIn } from './frames.ts';
 import { nudges, settleAll, sustained } from './measure-changes.ts';
 import { bareSharp, measureAnswers, takeIn, withCameraFiles, withManyFiles } from './measure-intake.ts';
+import { settleBoard, settleSets } from './measure-layouts.ts';
 import { measureScrolling, measureSearches } from './measure-library.ts';
 import { measureLines } from './measure-lines.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
@@ -290,7 +291,37 @@ function writeResults(): void {
   writeFileSync(RESULTS, `${table().trimEnd()}\n\n${BY_HAND}\n\n${byHand.trim()}\n`);
 }
 
+const LAID_OUT = 500;
+
+function benchLayouts(): void {
+  for (const one of settleSets(LAID_OUT)) {
+    const more = one.density - one.peerDensity;
+    report(
+      `settle ${LAID_OUT}, set “${one.set}”: density`,
+      `${one.density.toFixed(4)} (potpack ${one.peerDensity.toFixed(4)})`,
+      `${more < 0 ? '−' : '+'} ${Math.abs(more).toFixed(4)}`,
+      '≥ + 0.015',
+      more >= 0.015,
+    );
+    report(`settle ${LAID_OUT}, set “${one.set}”: time`, ms(one.tookMs), '', '≤ 60 ms', one.tookMs <= 60);
+    report(
+      `settle ${LAID_OUT} without holes, set “${one.set}”: density`,
+      `${one.freeDensity.toFixed(4)} in ${ms(one.freeMs)}, sizes by up to ${((one.mostScale - 1) * 100).toFixed(0)} %`,
+      '',
+      '≥ 0.99 by up to 10 %',
+      one.freeDensity >= 0.99 && one.mostScale <= 1.1001,
+    );
+  }
+  const boardMs = settleBoard(5_000);
+  report('settle 5,000 placements: computing the change', ms(boardMs), '', '≤ 500 ms', boardMs <= 500);
+}
+
 async function main(): Promise<void> {
+  benchLayouts();
+  if (isAlone('layouts')) {
+    console.log(table());
+    return;
+  }
   const browser = await launchBrowser();
   await benchLines(browser);
   if (!isAlone('lines') && !isAlone('library')) await benchWhatComesIn(browser);

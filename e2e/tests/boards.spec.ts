@@ -170,7 +170,7 @@ test('on a narrow screen under a finger the words of the sill stand whole side b
     }
     await page.locator('footer').getByRole('button', { name: 'more', exact: true }).tap();
     const more = page.getByRole('dialog', { name: 'What else can be done' });
-    for (const name of ['keys', 'anything', isSelected ? 'remove' : 'bring in'])
+    for (const name of ['keys', 'anything', isSelected ? 'remove' : 'link card'])
       await expect(more.getByRole('button', { name, exact: true })).toBeVisible();
     await page.keyboard.press('Escape');
   }

@@ -27,7 +27,7 @@ export function settleIntoBox(desk: Desk, form: SettleForm = 'tight'): void {
           if (Math.min(box.width, box.height) < SLIP_PX) return;
           const from = view.toBoard({ x: box.x, y: box.y });
           const to = view.toBoard({ x: box.x + box.width, y: box.y + box.height });
-          settleOn(desk, form, rectangleBetween(from, to));
+          void settleOn(desk, form, rectangleBetween(from, to));
         },
         cancel: () => seat.mark({}),
       };

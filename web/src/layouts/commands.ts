@@ -24,9 +24,9 @@ const EDGES = [
 
 /** What lays out what is selected, one cluster, or everything. */
 export const LAYOUT_COMMANDS: readonly Command[] = inGroup('Lay out', [
-  ['settle', 'settle', 'y', (desk) => settleOn(desk, 'tight')],
-  ['settle-in-order', 'settle in reading order', 'Shift+Y', (desk) => settleOn(desk, 'in-order')],
-  ['settle-without-holes', 'settle without holes', 'Alt+y', (desk) => settleOn(desk, 'without-holes')],
+  ['settle', 'settle', 'y', (desk) => void settleOn(desk, 'tight')],
+  ['settle-in-order', 'settle in reading order', 'Shift+Y', (desk) => void settleOn(desk, 'in-order')],
+  ['settle-without-holes', 'settle without holes', 'Alt+y', (desk) => void settleOn(desk, 'without-holes')],
   ['settle-box', 'settle into a box', [], (desk) => settleIntoBox(desk)],
   ...EVEN_MEASURES.map(
     (measure): DeskRow => [

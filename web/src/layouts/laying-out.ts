@@ -6,13 +6,14 @@ import {
   evenOut,
   fitToContent,
   isSeen,
+  itemIdOf,
   type LineUpEdge,
   lineUp,
   membersByCluster,
   type SettleForm,
   type SettleWanted,
   type ShelvesBy,
-  settle,
+  sameValue,
   shelfGroups,
   shelve,
   spaceEvenly,
@@ -22,6 +23,7 @@ import { isCluster, isPlacement } from '@miradero/core/items';
 import type { Item, Operation } from '@miradero/core/schema';
 import { type Desk, NOTHING_HERE } from '../desk/index.ts';
 import { askPictures, newGesture } from '../sync/index.ts';
+import { settleAside } from './settle-aside.ts';
 import { namesOfParts, shelvedFactsOf } from './shelved-facts.ts';
 
 /** Makes a layout one change, and shows for a moment how everything goes there. */
@@ -90,11 +92,23 @@ function wantedOn(desk: Desk, form: SettleForm): SettleWanted {
 }
 
 /** Settles what is selected, or all; in the shape of the view, or of a box that was drawn, which it then fills from its middle. */
-export function settleOn(desk: Desk, form: SettleForm, box?: Rectangle): void {
+export async function settleOn(desk: Desk, form: SettleForm, box?: Rectangle): Promise<void> {
+  const chosen = chosenOn(desk);
+  if (chosen.length < 2) {
+    say(desk, 'settle');
+    return;
+  }
   const inBox = box && { aspect: box.width / box.height, centre: centreOf(box) };
-  layChosen(desk, 'settle', (chosen) =>
-    settle(desk.session.items, chosen, { ...wantedOn(desk, form), ...inBox }),
-  );
+  const { items } = desk.session;
+  const before = new Map(items);
+  const operations = await settleAside(items, chosen, { ...wantedOn(desk, form), ...inBox });
+  // What was done meanwhile is not undone by it.
+  const isOld = operations.some((operation) => {
+    const id = itemIdOf(operation);
+    return !sameValue(before.get(id), items.get(id));
+  });
+  if (isOld) desk.say('Something was moved meanwhile: settle once more.');
+  else if (operations.length > 0) lay(desk, [...operations, ...fitting(desk, operations)]);
 }
 
 export const evenOn = (desk: Desk, measure: EvenMeasure): void =>

@@ -137,7 +137,7 @@ function packStrip(shapes: Shapes, width: number, obstacles: readonly Rectangle[
 }
 
 /** Widths that are tried; fewer where there is much to pack. */
-const TRIES = 20;
+const TRIES = 24;
 const PACKED_AT_MOST = 12_000;
 /** Widths lie about that of the wanted shape within so much of it. */
 const REACH = 0.06;

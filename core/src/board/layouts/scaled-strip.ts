@@ -148,10 +148,10 @@ class ScaledStrip {
 
 /** Shares of the whole that the sizes fill as they are: the fuller, the less there is to grow into, and the more must fit by chance. */
 const FILLS = [0.98, 0.96, 0.94, 0.92, 0.9];
-const SHAPES = 8;
+const SHAPES = 12;
 const SHAPE_REACH = 0.05;
 /** Sizes packed in all tries together, at most. */
-const PACKED_AT_MOST = 40_000;
+const PACKED_AT_MOST = 60_000;
 
 /**
  * Packs sizes with hardly a hole: each is scaled a little, its aspect kept, so that it ends where its neighbours do.

@@ -9,7 +9,7 @@ const SCALES = [1.1, 1.15, 1.2, 1.25, 1.3, 1.4, 1.6];
 const SHAPE_MET = 0.25;
 /** Of many sizes hardly any hole is left within the first of these, unless they are not so many. */
 const SCALES_OF_MANY = [1.1, 1.2];
-const DENSE = 0.988;
+const DENSE = 0.98;
 
 const densityOf = (sizes: readonly Size[], { at, width, height }: ScaledPacking): number =>
   areaOf(at.map(({ scale }, index) => scaledBy(sizes[index]!, scale))) / (width * height);
