@@ -5,3 +5,4 @@ export * from './kind-of.ts';
 export * from './primitives.ts';
 export * from './table.ts';
 export * from './tints.ts';
+export { stripHeight } from './title-strip.ts';

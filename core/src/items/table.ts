@@ -1,3 +1,4 @@
+import { bayKind } from './bay/index.ts';
 import { clusterKind } from './cluster/index.ts';
 import type { KindOfItem } from './kind.ts';
 import { linkKind } from './link/index.ts';
@@ -5,6 +6,7 @@ import { noteKind } from './note/index.ts';
 import { placementKind } from './placement/index.ts';
 import { viewKind } from './view/index.ts';
 
+export * from './bay/index.ts';
 export * from './cluster/index.ts';
 export * from './link/index.ts';
 export * from './note/index.ts';
@@ -18,6 +20,7 @@ export const ITEM_KINDS = {
   link: linkKind,
   cluster: clusterKind,
   view: viewKind,
+  bay: bayKind,
 } as const;
 
 export type ItemKind = keyof typeof ITEM_KINDS;

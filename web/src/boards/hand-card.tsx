@@ -21,10 +21,16 @@ export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose
   const card = useRef<HTMLDivElement>(null);
   useEffect(() => {
     const element = card.current!;
-    const view = desk.view?.viewport ?? { width: 0, height: 0 };
-    const x = Math.max(GAP, Math.min(at.x, view.width - element.offsetWidth - GAP));
-    const y = Math.max(GAP, Math.min(at.y, view.height - element.offsetHeight - GAP));
-    element.style.transform = `translate(${Math.round(x)}px, ${Math.round(y)}px)`;
+    const place = () => {
+      const view = desk.view?.viewport ?? { width: 0, height: 0 };
+      const x = Math.max(GAP, Math.min(at.x, view.width - element.offsetWidth - GAP));
+      const y = Math.max(GAP, Math.min(at.y, view.height - element.offsetHeight - GAP));
+      element.style.transform = `translate(${Math.round(x)}px, ${Math.round(y)}px)`;
+    };
+    place();
+    // Letters that come late, and other words for what is selected then, make it another size.
+    const watcher = new ResizeObserver(place);
+    watcher.observe(element);
     element.querySelector('button')?.focus();
     const onAway = (event: Event) => {
       if (!element.contains(event.target as Node)) onClose();
@@ -38,6 +44,7 @@ export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose
     window.addEventListener('wheel', onAway, { capture: true });
     window.addEventListener('keydown', onKey, { capture: true });
     return () => {
+      watcher.disconnect();
       window.removeEventListener('pointerdown', onAway, { capture: true });
       window.removeEventListener('wheel', onAway, { capture: true });
       window.removeEventListener('keydown', onKey, { capture: true });

@@ -1,4 +1,5 @@
 import type { ItemKind, ItemOfKind } from '@miradero/core/items';
+import { bayInInterface } from './bay/index.ts';
 import { clusterInInterface } from './cluster/index.ts';
 import type { KindInInterface } from './kind.ts';
 import { linkInInterface } from './link/index.ts';
@@ -13,4 +14,5 @@ export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<Ite
   link: linkInInterface,
   cluster: clusterInInterface,
   view: viewInInterface,
+  bay: bayInInterface,
 };

@@ -1,15 +1,15 @@
 import { boundsOf, compareStacking, isSeen } from '@miradero/core/board';
-import { type Cluster, isCluster } from '@miradero/core/items';
+import { type Bay, type Cluster, isBay, isCluster } from '@miradero/core/items';
 import type { Desk } from '../desk/index.ts';
 import { EditableName } from '../shell/index.ts';
 import { useMade } from '../state/index.ts';
 import { viewsOf } from './views.ts';
 
-/** Clusters that are seen, by their titles; such as have none last. */
-const clustersOf = (desk: Desk): Cluster[] =>
+/** Bays and clusters that are seen, by their titles; such as have none last. */
+const groundsOf = (desk: Desk): (Bay | Cluster)[] =>
   [...desk.session.items.values()]
-    .filter(isCluster)
-    .filter((item) => item.form !== 'spares' && isSeen(desk.session.items, item))
+    .filter((item) => isBay(item) || isCluster(item))
+    .filter((item) => isSeen(desk.session.items, item) && !(isCluster(item) && item.form === 'spares'))
     .sort(
       (a, b) =>
         Number(a.title === '') - Number(b.title === '') ||
@@ -19,16 +19,16 @@ const clustersOf = (desk: Desk): Cluster[] =>
 
 const UNNAMED = 'without a title';
 
-/** The kept views and the clusters of a board: each flies there. */
+/** The kept views, the clusters and the bays of a board: each flies there. */
 export function PlacesList({ desk, onDone }: { desk: Desk; onDone: () => void }) {
-  const { views, clusters } = useMade(desk.watch, () => ({
+  const { views, grounds } = useMade(desk.watch, () => ({
     views: viewsOf(desk),
-    clusters: clustersOf(desk),
+    grounds: groundsOf(desk),
   }));
-  if (views.length + clusters.length === 0)
+  if (views.length + grounds.length === 0)
     return (
       <p className="max-w-56 px-1.5 text-[13px] text-muted">
-        No view is kept here, and there is no cluster yet.
+        No view is kept here, and there is neither cluster nor bay yet.
       </p>
     );
   return (
@@ -64,17 +64,17 @@ export function PlacesList({ desk, onDone }: { desk: Desk; onDone: () => void })
           </button>
         </div>
       ))}
-      {clusters.map((cluster) => (
+      {grounds.map((ground) => (
         <button
-          key={cluster.id}
+          key={ground.id}
           type="button"
           className="word max-w-64 truncate px-1.5 py-1 text-left font-serif text-[15px] hover:bg-paper"
           onClick={() => {
             onDone();
-            desk.view?.showPart(boundsOf(cluster));
+            desk.view?.showPart(boundsOf(ground));
           }}
         >
-          {cluster.title || <span className="text-muted italic">{UNNAMED}</span>}
+          {ground.title || <span className="text-muted italic">{UNNAMED}</span>}
         </button>
       ))}
     </div>

@@ -1,10 +1,10 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import type { Point, Rectangle } from '../../geometry/index.ts';
-import { firstLines } from '../../typesetting/index.ts';
 import { commonNames, commonProperties, itemIdSchema, lengthSchema, UPRIGHT } from '../item.ts';
 import type { KindOfItem } from '../kind.ts';
 import { type Primitive, rectanglePath, squareQuad } from '../primitives.ts';
 import { TINT_NAMES, TINTS } from '../tints.ts';
+import { stripHeight, titleRun } from '../title-strip.ts';
 
 const pixels = { type: ['integer', 'null'], minimum: 1, maximum: 1_000_000 } as const;
 
@@ -50,34 +50,13 @@ export const clusterSchema = {
 export type Cluster = FromSchema<typeof clusterSchema>;
 export const isCluster = (item: { readonly kind: string }): item is Cluster => item.kind === 'cluster';
 
-const INK = '#1d1d1b';
 /** The ground lets the surround through: colours look as they do beside it. */
 const GROUND = '#ffffff1c';
 const SHEET = '#fafaf9';
 const SHEET_EDGE = '#8c8c89';
 
-/** The strip of the title, by its type. */
-const STRIP = { lineHeight: 1.4, padding: 0.3 } as const;
 /** A card that is folded or put away: how high its title is, by its width. */
 const FOLDED_TITLE = 0.16;
-
-/** The strip of an open cluster on which its title stands, board units. */
-export const stripHeight = ({ titleSize }: Pick<Cluster, 'titleSize'>): number =>
-  titleSize * (STRIP.lineHeight + 2 * STRIP.padding);
-
-function titleRun(title: string, fontSize: number, place: Rectangle, padding: number): Primitive[] {
-  if (title.trim() === '') return [];
-  // Set at one size and scaled: what is broken once stands at every size.
-  const scale = fontSize / 16;
-  const width = Math.max(1, Math.floor((place.width - 2 * padding) / scale));
-  const text = firstLines(title, { fontSize: 16, lineHeight: 16 * STRIP.lineHeight, width }, 1);
-  return [
-    {
-      ...({ kind: 'text', text, scale, colour: INK, clip: place } as const),
-      at: { x: place.x + padding, y: place.y + (place.height - text.height * scale) / 2 },
-    },
-  ];
-}
 
 function openPrimitives(cluster: Cluster): Primitive[] {
   const { width, height, tint, title, titleSize } = cluster;

@@ -72,12 +72,12 @@ export const clusterInInterface: KindInInterface<Cluster> = {
   actions: [
     ...inGroup('Lay out', [
       ['cluster', 'cluster', '$mod+g', cluster],
-      ['uncluster', 'take the cluster apart', '$mod+Shift+G', unclusterAll],
-      ['fold', 'fold, or open', 'Shift+F', fold],
+      ['uncluster', 'take apart', '$mod+Shift+G', unclusterAll],
+      ['fold', 'fold', 'Shift+F', fold],
       ['fit-cluster', 'fit to content', [], fit],
       ['name-cluster', 'title', [], nameIt],
-      ['fix', 'fix in place, or let go', 'j', fixInPlace],
-      ['spare', 'put away as spare, or bring back', 'h', putAway],
+      ['fix', 'fix in place', 'j', fixInPlace],
+      ['spare', 'put away as spare', 'h', putAway],
     ]),
   ],
 };
