@@ -1,0 +1,67 @@
+import { regionOnBoard } from '@miradero/core/items';
+import { dragOnScreen, openBoard, saved, TestBoard } from '../support/board.ts';
+import { faultsOfText } from '../support/layout.ts';
+import { expect, test } from '../support/test.ts';
+
+test('a bay is drawn, named, shaped, gone to and shown alone', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'bays');
+  await board.place([61, 62]);
+  await openBoard(page, board);
+  await page.keyboard.press('Shift+B');
+  await dragOnScreen(page, { x: 180, y: 120 }, { x: 620, y: 420 });
+  await page.keyboard.type('Cover');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  const bay = async () => (await board.standing()).find((item) => item.kind === 'bay')!;
+  const drawn = await bay();
+  expect(drawn).toMatchObject({ title: 'Cover', shape: null });
+  // It lies below everything: pictures on it are taken as before.
+  for (const item of await board.standing())
+    if (item.id !== drawn.id) expect(item.stack > drawn.stack).toBe(true);
+  await page.keyboard.press('i');
+  await page.getByRole('region', { name: 'Wall label' }).getByRole('button', { name: 'A4' }).click();
+  await saved(page);
+  const shaped = await bay();
+  if (shaped.kind !== 'bay') throw new Error('no bay');
+  const region = regionOnBoard(shaped);
+  expect(region.width / region.height).toBeCloseTo(297 / 210, 4);
+  await page.keyboard.press('i');
+
+  await page.keyboard.press('Alt+b');
+  await expect(page.locator('footer')).toContainText('Shown alone');
+  await page.waitForTimeout(500);
+  // Around the region there is nothing but the surround.
+  const corner = () =>
+    page.evaluate(() => {
+      const { canvas } = window.miraderoStage!;
+      return [
+        ...canvas
+          .getContext('2d')!
+          .getImageData(6, canvas.height / 2, 1, 1)
+          .data.slice(0, 3),
+      ];
+    });
+  expect(await corner()).toEqual([121, 121, 121]);
+  await page.keyboard.press('Escape');
+  await expect(page.locator('footer')).not.toContainText('Shown alone');
+  for (let step = 0; step < 2; step += 1) await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await board.standing()).some((item) => item.kind === 'bay')).toBe(false);
+});
+
+test('what the families of the sill open stands whole, at 1280 and at 820', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'families');
+  await board.place([61, 62]);
+  for (const width of [1280, 820]) {
+    await page.setViewportSize({ width, height: 800 });
+    await openBoard(page, board);
+    for (const name of ['bring in', 'lay out', 'look']) {
+      const word = page.locator('footer').getByRole('button', { name, exact: true });
+      if (!(await word.isVisible())) continue;
+      await word.click();
+      await expect(page.getByRole('dialog', { name })).toBeVisible();
+      expect(await faultsOfText(page, false), `${name} at ${width}`).toEqual([]);
+      await page.keyboard.press('Escape');
+      await expect(page.getByRole('dialog', { name })).toBeHidden();
+    }
+  }
+});
