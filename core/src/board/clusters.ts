@@ -29,6 +29,14 @@ export const isFoldedAway = (items: Items, item: Item): boolean =>
 export const isSeen = (items: Items, item: Item): boolean =>
   !item.removed && !kindOf(item).isUnseen && !isFoldedAway(items, item);
 
+/** What is seen of an item: itself, or the closed cluster in which it is folded away; undefined for what does not stand. */
+export function seenAs(items: Items, item: Item): Item | undefined {
+  if (item.removed || kindOf(item).isUnseen) return undefined;
+  return [item, ...clustersAround(items, item)]
+    .reverse()
+    .find((one) => isSeen(items, one) && (one === item || (one.kind === 'cluster' && one.form !== 'open')));
+}
+
 /** What lies directly in each cluster, by its id; removed items lie nowhere. */
 export function membersByCluster(items: Items): Map<string, Item[]> {
   const members = new Map<string, Item[]>();

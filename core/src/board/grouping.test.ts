@@ -20,6 +20,7 @@ import {
   moveBy,
   putAside,
   rejoin,
+  seenAs,
   ungroup,
   withMembers,
 } from './index.ts';
@@ -93,6 +94,8 @@ describe('a cluster', () => {
         const open = after(before, group(before, before.values(), 'c'));
         const folded = after(open, foldOrOpen(open, [open.get('c')!]));
         expect(seenIds(folded)).toEqual(['c']);
+        expect(seenAs(folded, folded.get('p0')!)?.id).toBe('c');
+        expect(seenAs(open, open.get('p0')!)?.id).toBe('p0');
         expect(
           drawList(folded.values(), { x: -1e5, y: -1e5, width: 2e5, height: 2e5 }).map(({ id }) => id),
         ).toEqual(['c']);

@@ -1,7 +1,7 @@
-import { generateNKeysBetween } from 'fractional-indexing';
 import { overlaps } from '../geometry/index.ts';
 import type { Item, Operation } from '../schema/index.ts';
 import { boundsOf } from './item-geometry.ts';
+import { keysBetween } from './stacking-keys.ts';
 
 /** Lower first; by code unit (as PostgreSQL's `COLLATE "C"`), equal keys by item id. */
 export const compareStacking = (
@@ -13,7 +13,7 @@ export const compareStacking = (
 export function keysOnTop(items: Iterable<Item>, count: number): string[] {
   let top: string | null = null;
   for (const item of items) if (top === null || item.stack > top) top = item.stack;
-  return generateNKeysBetween(top, null, count);
+  return keysBetween(top, null, count);
 }
 
 /**
@@ -39,7 +39,7 @@ export function restack(
   const high = end < rest.length ? rest[end]!.stack : null;
 
   const rekeyed = [...hand, ...rest.slice(position, end)];
-  const keys = generateNKeysBetween(low, high, rekeyed.length);
+  const keys = keysBetween(low, high, rekeyed.length);
   return rekeyed.map((item, index) => ({ item: item.id, set: { stack: keys[index]! } }));
 }
 
@@ -82,7 +82,7 @@ export function keyBelow(
   const below = all[at - 1]?.stack ?? null;
   const end = all.findIndex(({ stack }, index) => index >= at && (below === null || stack > below));
   const between = all.slice(at, end < 0 ? all.length : end);
-  const [key, ...keys] = generateNKeysBetween(below, end < 0 ? null : all[end]!.stack, between.length + 1);
+  const [key, ...keys] = keysBetween(below, end < 0 ? null : all[end]!.stack, between.length + 1);
   return {
     key: key!,
     rekeyed: between.map(({ id }, index) => ({ item: id, set: { stack: keys[index]! } })),

@@ -29,20 +29,21 @@ const UNPAINTED: Trouble = {
 
 export function useCensus(desk: Desk): Census {
   const isUnpainted = useStore(desk.feed.painter.trouble);
-  const { standing, news } = useMade(desk.watch, () => ({
-    standing: desk.session.standing,
+  const { version, news } = useMade(desk.watch, () => ({
+    version: desk.session.version,
     news: desk.sync.shelf.version,
   }));
   return useMemo(() => {
     let pictures = 0;
     const unshown = new Set<string>();
-    for (const item of standing) {
-      if (!isPlacement(item)) continue;
+    // What is folded away belongs to the board, too.
+    for (const item of desk.session.items.values()) {
+      if (item.removed || !isPlacement(item)) continue;
       pictures += 1;
       const known = desk.sync.shelf.get(item.picture);
       if (known?.picture?.failure || known?.file?.refusal) unshown.add(known.name);
     }
     const troubles = [...(isUnpainted ? [UNPAINTED] : []), ...troublesOf(unshown)];
     return { pictures, troubles };
-  }, [desk, standing, news, isUnpainted]);
+  }, [desk, version, news, isUnpainted]);
 }

@@ -1,4 +1,4 @@
-import { boundsOf, cornersOf, rowsOf, textMatcher } from '@miradero/core/board';
+import { boundsOf, cornersOf, rowsOf, seenAs, textMatcher } from '@miradero/core/board';
 import { boardToScreen } from '@miradero/core/geometry';
 import { isPlacement, wordsOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
@@ -21,7 +21,14 @@ function textOf(desk: Desk, item: Item): string {
 /** What is found, in reading order. */
 function hitsOn(desk: Desk, query: string): string[] {
   const isHit = textMatcher(query);
-  return rowsOf(desk.session.standing.filter((item) => isHit(textOf(desk, item)))).flat();
+  const { items } = desk.session;
+  const hits = new Set<Item>();
+  for (const item of items.values()) {
+    // What is folded away is found in its cover.
+    const seen = isHit(textOf(desk, item)) ? seenAs(items, item) : undefined;
+    if (seen) hits.add(seen);
+  }
+  return rowsOf(hits).flat();
 }
 
 interface Found {

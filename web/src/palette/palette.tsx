@@ -1,4 +1,4 @@
-import { boundsOf } from '@miradero/core/board';
+import { boundsOf, seenAs } from '@miradero/core/board';
 import { wordsOf } from '@miradero/core/items';
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { Command as List } from 'cmdk';
@@ -37,12 +37,15 @@ const MOST_HERE = 40;
 
 /** Everything on a board that says something: pictures by their names, notes by how they begin. */
 function namedOn(desk: Desk): Named[] {
-  return desk.session.standing.flatMap((item) => {
+  const { items } = desk.session;
+  return [...items.values()].flatMap((item) => {
+    const seen = seenAs(items, item);
+    if (!seen) return [];
     const name = wordsOf(item, (picture) => desk.sync.shelf.get(picture)?.name).slice(0, NAME_MOST);
     if (!name) return [];
     const open = () => {
-      desk.select([item.id]);
-      desk.view?.showPart(boundsOf(item));
+      desk.select([seen.id]);
+      desk.view?.showPart(boundsOf(seen));
     };
     return [{ id: item.id, name, open }];
   });
