@@ -1,3 +1,5 @@
+import type { Tint } from '@miradero/core/items';
+
 /** A row of pictures of one height, side by side; a board is set out of such rows. Lengths are board units. */
 export interface Row {
   readonly x: number;
@@ -23,11 +25,22 @@ export interface Note {
   readonly height: number;
 }
 
+/** What lies together: pictures by their files, notes by their place in the list. */
+export interface Together {
+  readonly title: string;
+  readonly tint?: Tint;
+  readonly holds: readonly (string | number)[];
+  /** In one line, in the order in which it is listed here. */
+  readonly isStrip?: boolean;
+}
+
 export interface DemoBoard {
   readonly id: string;
   readonly name: string;
   readonly rows: readonly Row[];
   readonly notes: readonly Note[];
+  /** Everything is settled once these are made. */
+  readonly clusters?: readonly Together[];
 }
 
 /** Between neighbours. */
@@ -68,6 +81,30 @@ const FORM: DemoBoard = {
     {
       text: 'Wheel: 8 spokes, rim is a shallow U. Chain meets it at the top only, a hand off the centre line.',
       ...{ x: 658, y: 866, width: 360, height: 176 },
+    },
+  ],
+  clusters: [
+    {
+      title: 'To scale, each in its own',
+      tint: 'dusk',
+      holds: [
+        'ferry-side-elevation.png',
+        'ferry-front-elevation.png',
+        'ferry-plan.png',
+        'ferry-blueprint.png',
+        1,
+      ],
+    },
+    {
+      title: 'Wheel and chain',
+      tint: 'sand',
+      holds: [
+        'chain-wheel-raking.jpg',
+        'chain-wheel-edge.jpg',
+        'bow-ramp-hinge.jpg',
+        'chain-wheel-turning.mp4',
+        2,
+      ],
     },
   ],
 };
@@ -120,6 +157,20 @@ const LIGHT: DemoBoard = {
     {
       text: 'Last crossing: sky warm, water one step darker than the sky it mirrors.',
       ...{ x: 1226, y: 842, width: 300, height: 124 },
+    },
+  ],
+  clusters: [
+    {
+      title: 'The sky, hour by hour',
+      tint: 'slate',
+      isStrip: true,
+      holds: [
+        'sky-0510-dawn.webp',
+        'sky-0830-morning.webp',
+        'sky-1240-noon.webp',
+        'sky-1730-rain-coming.webp',
+        'sky-2015-last-light.webp',
+      ],
     },
   ],
 };
@@ -196,6 +247,19 @@ const PAGE: DemoBoard = {
     {
       text: 'The glass is the lightest thing on the page. Hull goes to value 3, never black; reeds melt first.',
       ...{ x: 1153, y: 442, width: 183, height: 112 },
+    },
+  ],
+  clusters: [
+    {
+      title: 'Page 7, the newest first',
+      tint: 'marsh',
+      isStrip: true,
+      holds: ['page-7-right.png', 'page-7-too-dark.png', 'page-7-leaning.png', 1, 'page-7-too-wide.png', 0],
+    },
+    {
+      title: 'The lantern is the lightest',
+      tint: 'sand',
+      holds: ['storm-lantern-dusk.jpg', 'mast-lamp-dusk.jpg', 2],
     },
   ],
 };

@@ -2,8 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { keysOnTop } from '@miradero/core/board';
-import { createNote, createPlacement, WHOLE } from '@miradero/core/items';
+import { boardAfter, fitToContent, group, keysOnTop, layInLine, settle } from '@miradero/core/board';
+import { createNote, createPlacement, isCluster, WHOLE } from '@miradero/core/items';
 import type {
   Board,
   ChangeOutcome,
@@ -114,10 +114,42 @@ function itemsOf(board: DemoBoard, pictures: ReadonlyMap<string, Picture>): Item
   return [...hung, ...notes];
 }
 
+/** The id of what a cluster holds: `items` are the pictures row by row, then the notes. */
+function idOfHeld(board: DemoBoard, items: readonly Item[], held: string | number): string {
+  const files = filesOf(board);
+  return items[typeof held === 'number' ? files.length + held : files.indexOf(held)]!.id;
+}
+
+/** The same with what lies together in clusters, everything settled then. */
+function withClusters(board: DemoBoard, items: readonly Item[]): Item[] {
+  if (!board.clusters) return [...items];
+  let now: Map<string, Item> = new Map(items.map((item) => [item.id, item]));
+  for (const { title, tint = 'paper', holds, isStrip = false } of board.clusters) {
+    const id = randomUUID();
+    const ids = holds.map((held) => idOfHeld(board, items, held));
+    const members = ids.map((one) => now.get(one)!);
+    now = boardAfter(now, [...group(now, members, id), { item: id, set: { title, tint, isStrip } }]);
+    const cluster = now.get(id)!;
+    if (!isCluster(cluster)) continue;
+    if (isStrip) now = boardAfter(now, layInLine(now, cluster, ids, GAP));
+    else {
+      now = boardAfter(
+        now,
+        settle(now, members, { form: 'tight', gap: GAP, aspect: SHAPE, centre: cluster.centre }),
+      );
+      now = boardAfter(now, fitToContent(now, [now.get(id)!]));
+    }
+  }
+  return [...boardAfter(now, settle(now, now.values(), { form: 'tight', gap: GAP, aspect: SHAPE })).values()];
+}
+
+/** Width by height of a board that fills a window. */
+const SHAPE = 1.6;
+
 async function loadBoard(address: string, board: DemoBoard, commons?: string): Promise<void> {
   const pictures = await bringAll(address, filesOf(board), commons);
   await ask(address, '/api/boards', 'POST', { id: board.id, name: board.name });
-  const operations = itemsOf(board, pictures).map((create) => ({ create }));
+  const operations = withClusters(board, itemsOf(board, pictures)).map((create) => ({ create }));
   const changes = [{ id: randomUUID(), operations }];
   const answer = await ask<{ outcomes: ChangeOutcome[] }>(
     ...([address, `/api/boards/${board.id}/changes`, 'POST', { changes }] as const),

@@ -76,6 +76,31 @@ async function shoot(page: Page, name: string, shown = page): Promise<void> {
   await page.context().close();
 }
 
+/** Several views of one size on a sheet, side by side. */
+async function composeSheet(
+  shots: readonly Buffer[],
+  { width, height }: typeof SIZE,
+  across: number,
+  name: string,
+): Promise<void> {
+  const sheet = sharp({
+    create: {
+      ...{ width: across * (width + GAP) - GAP, channels: 3, background: '#d5d5d2' },
+      height: Math.ceil(shots.length / across) * (height + GAP) - GAP,
+    },
+  }).composite(
+    shots.map((input, at) => ({
+      ...{ input, left: (at % across) * (width + GAP) },
+      top: Math.floor(at / across) * (height + GAP),
+    })),
+  );
+  await sharp(await sheet.png().toBuffer())
+    .resize(1280)
+    .png()
+    .toFile(`${FOLDER}${name}.png`);
+  console.log(`${name}.png`);
+}
+
 /** Until everything that came in was measured: searches by colour and ranks need it. */
 async function waitForMeasures(address: string): Promise<void> {
   for (let patience = 0; patience < 600; patience += 1) {
@@ -133,11 +158,6 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
   async sources(place) {
     const page = await openLibrary(place, `/sources?board=${light.id}`);
     await shoot(page, 'sources');
-  },
-  async keys(place) {
-    const page = await openForm(place);
-    await page.keyboard.press('Shift+?');
-    await shoot(page, 'keys');
   },
   async trouble(place) {
     const page = await openForm(place);
@@ -202,6 +222,40 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.locator('[data-board] img').first().waitFor();
     await shoot(page, 'boards');
   },
+  /** One board laid out four ways, on one sheet: without holes, on shelves, a word found, what opens. */
+  async 'laid-out'(place) {
+    await waitForMeasures(place.address);
+    const response = await fetch(`${place.address}/api/boards/${light.id}/copies`, {
+      method: 'POST',
+      body: JSON.stringify({ name: 'Light on the marsh, laid out' }),
+      headers: { 'Content-Type': 'application/json' },
+    });
+    const { board } = (await response.json()) as { board: { id: string } };
+    const page = await openPage(place, `/boards/${board.id}`);
+    await stageReady(page);
+    const shots: Buffer[] = [];
+    const keep = async () => {
+      await page.waitForTimeout(900);
+      shots.push(await page.screenshot());
+    };
+    await page.keyboard.press('Alt+y');
+    await page.waitForTimeout(600);
+    await page.keyboard.press('0');
+    await keep();
+    await page.locator('[data-family="lay-out"]').click();
+    await page.locator('[data-action="shelves-hue"]').click();
+    await page.waitForTimeout(900);
+    await page.keyboard.press('0');
+    await keep();
+    await page.keyboard.press('/');
+    await page.keyboard.type('dawn');
+    await keep();
+    await page.keyboard.press('Escape');
+    await page.locator('[data-family="lay-out"]').click();
+    await keep();
+    await composeSheet(shots, SIZE, 2, 'laid-out');
+    await page.context().close();
+  },
   /** Every view at 390 px under a finger, on one sheet. */
   async narrow(place) {
     await waitForMeasures(place.address);
@@ -232,23 +286,7 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
       shots.push(await page.screenshot());
       await context.close();
     }
-    const across = 5;
-    const sheet = sharp({
-      create: {
-        ...{ width: across * (NARROW.width + GAP) - GAP, channels: 3, background: '#d5d5d2' },
-        height: Math.ceil(shots.length / across) * (NARROW.height + GAP) - GAP,
-      },
-    }).composite(
-      shots.map((input, at) => ({
-        ...{ input, left: (at % across) * (NARROW.width + GAP) },
-        top: Math.floor(at / across) * (NARROW.height + GAP),
-      })),
-    );
-    await sharp(await sheet.png().toBuffer())
-      .resize(1280)
-      .png()
-      .toFile(`${FOLDER}narrow.png`);
-    console.log('narrow.png');
+    await composeSheet(shots, NARROW, 5, 'narrow');
   },
   /** Last: what it brings in keeps the server busy. */
   async intake(place) {

@@ -1,3 +1,4 @@
+import { isCluster } from '@miradero/core/items';
 import type { Board, Placement } from '@miradero/core/schema';
 import { BOARDS } from '../../demo/boards.ts';
 import { loadDemo } from '../../demo/load.ts';
@@ -21,11 +22,17 @@ test('the demo comes in through the real intake, once: four boards as they were 
     expect(boards.map(({ name }) => name).sort()).toEqual(BOARDS.map(({ name }) => name).sort());
 
     const placements: Placement[] = [];
-    for (const { id, rows, notes } of BOARDS) {
+    for (const { id, rows, notes, clusters = [] } of BOARDS) {
       const standing = await new TestBoard(running.address, id).standing();
       const hung = standing.filter((item): item is Placement => item.kind === 'placement');
       expect(hung).toHaveLength(rows.flatMap(({ pictures }) => pictures).length);
-      expect(standing.length - hung.length).toBe(notes.length);
+      expect(standing.length - hung.length).toBe(notes.length + clusters.length);
+      expect(
+        standing
+          .filter(isCluster)
+          .map(({ title }) => title)
+          .sort(),
+      ).toEqual(clusters.map(({ title }) => title).sort());
       placements.push(...hung);
     }
     expect(placements.some(({ flipX }) => flipX)).toBe(true);
