@@ -166,16 +166,26 @@ export function putAside(items: Items, given: Iterable<Item>, id: string, side: 
   return [{ create }, ...joining(members, id)];
 }
 
+/** Open clusters that are seen, the topmost first. */
+const openClusters = (items: Items): Cluster[] =>
+  [...items.values()]
+    .filter(isCluster)
+    .filter((item) => item.form === 'open' && isSeen(items, item))
+    .sort((a, b) => compareStacking(b, a));
+
 /** The innermost open cluster on whose ground a point lies; none of `without`, nor what lies in them. */
-export function clusterAt(items: Items, at: Point, without: ReadonlySet<string>): Cluster | undefined {
-  let found: Cluster | undefined;
-  for (const item of items.values()) {
-    if (!isCluster(item) || item.form !== 'open' || without.has(item.id) || !isSeen(items, item)) continue;
-    if (!containsPoint(boundsOf(item), at)) continue;
-    if (clustersAround(items, item).some(({ id }) => without.has(id))) continue;
-    if (!found || compareStacking(item, found) > 0) found = item;
-  }
-  return found;
+export function clusterAt(
+  items: Items,
+  at: Point,
+  without: ReadonlySet<string>,
+  among: readonly Cluster[] = openClusters(items),
+): Cluster | undefined {
+  return among.find(
+    (cluster) =>
+      !without.has(cluster.id) &&
+      containsPoint(boundsOf(cluster), at) &&
+      !clustersAround(items, cluster).some(({ id }) => without.has(id)),
+  );
 }
 
 /**
@@ -186,8 +196,10 @@ export function clusterAt(items: Items, at: Point, without: ReadonlySet<string>)
 export function rejoin(items: Items, moved: Iterable<Item>): Operation[] {
   const outer = outermost(items, moved);
   const ids = new Set(outer.map(({ id }) => id));
+  // Looked for once: thousands may have been moved.
+  const open = openClusters(items);
   const joined = outer.flatMap((item) => {
-    const to = clusterAt(items, item.centre, ids);
+    const to = clusterAt(items, item.centre, ids, open);
     return to?.id === clusterOf(items, item)?.id ? [] : [{ item, to }];
   });
   const below = joined
