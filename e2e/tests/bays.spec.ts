@@ -65,3 +65,28 @@ test('what the families of the sill open stands whole, at 1280 and at 820', asyn
     }
   }
 });
+
+test('a board says what it is for, there and on its card, and undo takes it back', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'brief');
+  await board.place([63]);
+  await openBoard(page, board);
+  await page.keyboard.press('Alt+i');
+  const sheet = page.getByRole('dialog', { name: 'Brief' });
+  await sheet.getByLabel('Which question does it answer?').fill('How dark is the hull at dawn?');
+  await sheet.getByLabel('For whom?').fill('Page 7');
+  await sheet.getByLabel('By when?').fill('2026-12-03');
+  await sheet.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.locator('header')).toContainText(
+    'How dark is the hull at dawn? · for Page 7, by 3 December 2026',
+  );
+  await saved(page);
+  await page.goto(`${running.address}/boards`);
+  const card = page.locator(`[data-board="${board.id}"]`);
+  await expect(card).toContainText('How dark is the hull at dawn?');
+  await expect(card).toContainText('for Page 7, by 3 December 2026');
+  await page.keyboard.press('Control+z');
+  await expect(card).not.toContainText('How dark');
+});

@@ -128,7 +128,16 @@ export function takeBackFacts(
 }
 
 /** What a fact is where nobody said it, other than null. */
-const ABSENT: Facts = { note: '', tags: [], purposes: [], parts: [], isPutAway: false, isToScale: false };
+const ABSENT: Facts = {
+  note: '',
+  forWhom: '',
+  question: '',
+  tags: [],
+  purposes: [],
+  parts: [],
+  isPutAway: false,
+  isToScale: false,
+};
 
 /** What facts were, as far as `patch` sets them. */
 export const factsBefore = (now: Facts, patch: Facts): Record<string, unknown> =>

@@ -53,6 +53,7 @@ export const board = titled(
   objectOf({
     ...{ id: uuid, name: text, surround: count, putAway: flag, revision: count },
     ...{ createdAt: moment, changedAt: moment, pictures: count, preview: orNull(hash) },
+    ...{ forWhom: text, question: text, due: orNull(text) },
   }),
 );
 

@@ -22,6 +22,10 @@ export const patchBoardSchema = {
     name,
     putAway: { type: 'boolean' },
     surround: { type: 'integer', minimum: 0, maximum: 10 },
+    /** What it is for: for whom, which question it answers, and by which day. */
+    forWhom: { type: 'string', format: 'text', maxLength: 200 },
+    question: { type: 'string', format: 'text', maxLength: 500 },
+    due: { type: ['string', 'null'], format: 'date' },
   },
   minProperties: 1,
   additionalProperties: false,
@@ -40,6 +44,10 @@ export interface Board {
   readonly pictures: number;
   /** Hash of a picture of the board, at `/api/levels/:hash`; null until one was painted. */
   readonly preview: string | null;
+  /** Its brief: '' and null where nobody said. `due`: a day, ISO 8601. */
+  readonly forWhom: string;
+  readonly question: string;
+  readonly due: string | null;
 }
 
 /** Answer of `GET /api/boards/:id`: everything at one revision. */

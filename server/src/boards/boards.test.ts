@@ -90,6 +90,13 @@ describe('boards', () => {
     const path = `/api/boards/${board.id}`;
     await server.send('PATCH', path, { name: 'Light', surround: 3, putAway: true });
     expect((await snapshotOf(board.id)).board).toMatchObject({ name: 'Light', surround: 3, putAway: true });
+    // What it is for; a copy is for the same.
+    expect(board).toMatchObject({ forWhom: '', question: '', due: null });
+    const brief = { forWhom: 'Page 7', question: 'How dark is the hull at dawn?', due: '2026-12-03' };
+    await server.send('PATCH', path, brief);
+    expect((await snapshotOf(board.id)).board).toMatchObject(brief);
+    await server.send('PATCH', path, { due: null });
+    expect((await snapshotOf(board.id)).board).toMatchObject({ ...brief, due: null });
     await server.send('PATCH', path, { putAway: false });
     const { boards } = (await (await server.ask('/api/boards')).json()) as { boards: Board[] };
     expect(boards.find(({ id }) => id === board.id)).toMatchObject({ putAway: false });
@@ -102,6 +109,8 @@ describe('boards', () => {
       { name: ' \u202E' },
       {},
       { surround: 11 },
+      { due: 'soon' },
+      { question: 'x'.repeat(501) },
       { surround: 4.5 },
       { owner: 'me' },
     ]) {

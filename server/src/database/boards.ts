@@ -11,6 +11,9 @@ interface BoardRow {
   changed_at: Date;
   pictures: string;
   preview: string | null;
+  for_whom: string;
+  question: string;
+  due: string | null;
 }
 
 const boardOf = (row: BoardRow): Board => ({
@@ -23,6 +26,9 @@ const boardOf = (row: BoardRow): Board => ({
   changedAt: row.changed_at.toISOString(),
   pictures: Number(row.pictures),
   preview: row.preview,
+  forWhom: row.for_whom,
+  question: row.question,
+  due: row.due,
 });
 
 const selectBoards = (knex: Knex, owner: string) =>
@@ -60,8 +66,12 @@ export async function updateBoard(
   id: string,
   patch: PatchBoard,
 ): Promise<boolean> {
-  const { putAway, ...rest } = patch;
-  const values = putAway === undefined ? rest : { ...rest, put_away: putAway };
+  const { putAway, forWhom, ...rest } = patch;
+  const values = {
+    ...rest,
+    ...(putAway !== undefined && { put_away: putAway }),
+    ...(forWhom !== undefined && { for_whom: forWhom }),
+  };
   return (await knex('boards').where({ owner, id }).update(values)) > 0;
 }
 
@@ -104,8 +114,8 @@ export async function copyBoard(
   to: { readonly id: string; readonly name: string },
 ): Promise<boolean> {
   const added = await trx.raw(
-    `insert into boards (id, owner, name, surround, preview)
-     select ?, owner, ?, surround, preview from boards where id = ? and owner = ?
+    `insert into boards (id, owner, name, surround, preview, for_whom, question, due)
+     select ?, owner, ?, surround, preview, for_whom, question, due from boards where id = ? and owner = ?
      on conflict (id) do nothing returning id`,
     [to.id, to.name, from, owner],
   );

@@ -7,6 +7,7 @@ import * as sort from './migrations/20261127_sort.ts';
 import * as firm from './migrations/20261128_firm.ts';
 import * as seams from './migrations/20261129_seams.ts';
 import * as wordsOnPictures from './migrations/20261130_words.ts';
+import * as brief from './migrations/20261201_brief.ts';
 
 export type { Knex };
 
@@ -20,6 +21,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261128_firm', firm],
     ['20261129_seams', seams],
     ['20261130_words', wordsOnPictures],
+    ['20261201_brief', brief],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

@@ -1,6 +1,7 @@
 import type { Board } from '@miradero/core/schema';
 import { Link } from 'react-router';
 import { EditableName } from '../shell/index.ts';
+import { briefWords } from './brief.ts';
 
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long' });
 const HOUR = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
@@ -19,6 +20,7 @@ export interface BoardActions {
 
 /** One board: how it looks, its name, when it changed. */
 export function BoardCard({ board, actions }: { board: Board; actions: BoardActions }) {
+  const brief = briefWords(board);
   return (
     <li className="min-w-0" data-board={board.id}>
       <Link
@@ -45,6 +47,12 @@ export function BoardCard({ board, actions }: { board: Board; actions: BoardActi
         name={board.name}
         onRename={(name) => actions.patch(board.id, { name })}
       />
+      {(board.question || brief) && (
+        <p className="mt-0.5 line-clamp-3 font-serif text-[15px] italic leading-snug" title={board.question}>
+          {board.question}
+          {brief && <span className="block text-[13px] text-muted not-italic">{brief}</span>}
+        </p>
+      )}
       <div className="mt-0.5 flex flex-wrap items-baseline gap-x-3 gap-y-0.5 text-[13px] text-muted">
         <span>
           {board.pictures === 1 ? '1 picture' : `${board.pictures} pictures`} · {whenWords(board.changedAt)}

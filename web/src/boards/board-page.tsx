@@ -10,6 +10,8 @@ import { PerchButton, usePerchKey } from '../perch/index.ts';
 import { CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
+import { briefWords } from './brief.ts';
+import { BriefSheet } from './brief-sheet.tsx';
 import { BOARD_TAB } from './commands.ts';
 import { NoticeCard } from './notice-card.tsx';
 import { Sill } from './sill.tsx';
@@ -82,7 +84,9 @@ function useShown(desk: Desk, view: StageView | undefined): void {
 }
 
 function BoardLintel({ desk }: { desk: Desk }) {
-  const { id, name } = useStore(desk.session.store, ({ board }) => board);
+  const board = useStore(desk.session.store, ({ board }) => board);
+  const { id, name } = board;
+  const brief = [board.question, briefWords(board)].filter(Boolean).join(' · ');
   const { pictures, troubles } = useCensus(desk);
   return (
     <Lintel
@@ -99,8 +103,11 @@ function BoardLintel({ desk }: { desk: Desk }) {
               name={name}
               onRename={(to) => desk.session.patchBoard({ name: to })}
             />
-            <span className="shrink-0 whitespace-nowrap pl-1 font-serif text-[14px] text-muted italic max-lg:hidden">
-              {pictures === 1 ? '1 picture' : `${pictures} pictures`}
+            <span
+              className="max-w-72 shrink truncate pl-1 font-serif text-[14px] text-muted italic max-lg:hidden"
+              {...(brief && { title: brief })}
+            >
+              {brief || (pictures === 1 ? '1 picture' : `${pictures} pictures`)}
             </span>
             <CloseTab id={id} name={name} isCurrent />
           </span>
@@ -130,6 +137,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
       openBoards.close(board.id);
       void navigate('/boards');
     },
+    brief: () => setBriefOpen(true),
     putAway() {
       desk.session.patchBoard({ putAway: true });
       openBoards.close(board.id);
@@ -137,6 +145,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
     },
   });
   useShown(desk, view);
+  const [isBriefOpen, setBriefOpen] = useState(false);
   const isFurnished = useFurnished(view);
 
   return (
@@ -156,6 +165,13 @@ function OpenBoard({ desk }: { desk: Desk }) {
         <StageSurface desk={desk} surround={board.surround} onView={setView} />
         {isFurnished && <NoticeCard desk={desk} />}
       </div>
+      {isBriefOpen && (
+        <BriefSheet
+          board={board}
+          onKeep={(brief) => desk.session.patchBoard(brief)}
+          onClose={() => setBriefOpen(false)}
+        />
+      )}
       <GatherRoom desk={desk} />
       <div className={isBare ? 'hidden' : 'contents'}>
         {isFurnished ? (

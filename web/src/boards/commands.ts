@@ -5,10 +5,13 @@ import { ask } from '../sync/index.ts';
 export interface BoardTab {
   close(): void;
   putAway(): void;
+  /** Opens what it is for. */
+  brief(): void;
 }
 export const BOARD_TAB = place<BoardTab>('board-tab', 'On this board', 'board');
 
 export const BOARD_COMMANDS = commandsOf(BOARD_TAB, 'Board', [
+  ['brief', 'brief', 'Alt+i', (tab) => tab.brief(), { also: 'what is this board for question deadline' }],
   ['close-board', 'close this tab', [], (tab) => tab.close()],
   ['put-away', 'put this board away', [], (tab) => tab.putAway(), { also: 'delete remove' }],
 ]);

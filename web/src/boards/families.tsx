@@ -65,7 +65,9 @@ const LAY_OUT: Family = {
 const LOOK: Family = {
   id: 'look',
   label: 'look',
-  chapters: [{ title: 'Look', ids: ['whole-board', 'come-close', 'find-here', 'overview', 'keep-view'] }],
+  chapters: [
+    { title: 'Look', ids: ['whole-board', 'come-close', 'find-here', 'overview', 'keep-view', 'brief'] },
+  ],
   Settings: [PlacesList, SmallestList],
 };
 

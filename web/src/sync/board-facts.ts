@@ -1,5 +1,5 @@
 import { factsBefore } from '@miradero/core/board';
-import type { Board } from '@miradero/core/schema';
+import type { Board, PatchBoard } from '@miradero/core/schema';
 import { ask } from './http.ts';
 import type { SettledPatch } from './own-patches.ts';
 import { boardAt } from './steps/index.ts';
@@ -35,7 +35,7 @@ export class BoardFacts {
     return this.#shown;
   }
 
-  patch(patch: Partial<Pick<Board, 'name' | 'surround' | 'putAway'>>): void {
+  patch(patch: PatchBoard): void {
     const before = factsBefore({ ...this.#shown }, patch);
     const at = boardAt(this.#confirmed.id);
     this.#sync.steps.record({ kind: 'facts', path: this.#path, before, after: patch }, { at });

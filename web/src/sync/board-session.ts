@@ -1,6 +1,6 @@
 import { applyOperation, type Done, isSeen, Replica, recordDone, takeBack } from '@miradero/core/board';
 import { picturesOf } from '@miradero/core/items';
-import type { Board, BoardSnapshot, Change, Item, Operation } from '@miradero/core/schema';
+import type { Board, BoardSnapshot, Change, Item, Operation, PatchBoard } from '@miradero/core/schema';
 import { withStorableText } from '@miradero/core/text';
 import { createNanoEvents } from 'nanoevents';
 import { createStore, type Readable, type StoreApi } from '../state/index.ts';
@@ -201,7 +201,7 @@ export class BoardSession {
   }
 
   /** Alters the board itself (name, surround); kept and sent like everything else. */
-  patchBoard(patch: Partial<Pick<Board, 'name' | 'surround' | 'putAway'>>): void {
+  patchBoard(patch: PatchBoard): void {
     this.#facts.patch(patch);
   }
 
