@@ -222,6 +222,38 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.locator('[data-board] img').first().waitFor();
     await shoot(page, 'boards');
   },
+  /** Every view at 390 px under a finger, on one sheet. */
+  async narrow(place) {
+    await waitForMeasures(place.address);
+    const { pictures } = (await (
+      await fetch(`${place.address}/api/library?words=chain+wheel+raking`)
+    ).json()) as LibraryAnswer;
+    const views: readonly (readonly [path: string, act?: (page: Page) => Promise<void>])[] = [
+      ['/boards'],
+      [`/boards/${form.id}`, (page) => select(page, HINGE)],
+      [`/boards/${light.id}`, (page) => page.locator('.places-word').tap()],
+      ['/library', (page) => page.getByRole('option').nth(3).tap()],
+      [`/library/${pictures[0]!.id}`],
+      [`/subjects/${SUBJECTS[0]!.id}`],
+      ['/landing'],
+      [`/sources?board=${light.id}`],
+      [`/bring?board=${page7.id}`],
+      ['/settings'],
+    ];
+    const shots: Buffer[] = [];
+    for (const [path, act] of views) {
+      const context = await place.browser.newContext({ viewport: NARROW, hasTouch: true, isMobile: true });
+      const page = await context.newPage();
+      await page.goto(`${place.address}${path}`);
+      await page.waitForLoadState('networkidle');
+      await page.waitForTimeout(900);
+      await act?.(page);
+      await page.waitForTimeout(500);
+      shots.push(await page.screenshot());
+      await context.close();
+    }
+    await composeSheet(shots, NARROW, 5, 'narrow');
+  },
   /** One board laid out four ways, on one sheet: without holes, on shelves, a word found, what opens. */
   async 'laid-out'(place) {
     await waitForMeasures(place.address);
@@ -255,38 +287,6 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await keep();
     await composeSheet(shots, SIZE, 2, 'laid-out');
     await page.context().close();
-  },
-  /** Every view at 390 px under a finger, on one sheet. */
-  async narrow(place) {
-    await waitForMeasures(place.address);
-    const { pictures } = (await (
-      await fetch(`${place.address}/api/library?words=chain+wheel+raking`)
-    ).json()) as LibraryAnswer;
-    const views: readonly (readonly [path: string, act?: (page: Page) => Promise<void>])[] = [
-      ['/boards'],
-      [`/boards/${form.id}`, (page) => select(page, HINGE)],
-      [`/boards/${light.id}`, (page) => page.locator('.places-word').tap()],
-      ['/library', (page) => page.getByRole('option').nth(3).tap()],
-      [`/library/${pictures[0]!.id}`],
-      [`/subjects/${SUBJECTS[0]!.id}`],
-      ['/landing'],
-      [`/sources?board=${light.id}`],
-      [`/bring?board=${page7.id}`],
-      ['/settings'],
-    ];
-    const shots: Buffer[] = [];
-    for (const [path, act] of views) {
-      const context = await place.browser.newContext({ viewport: NARROW, hasTouch: true, isMobile: true });
-      const page = await context.newPage();
-      await page.goto(`${place.address}${path}`);
-      await page.waitForLoadState('networkidle');
-      await page.waitForTimeout(900);
-      await act?.(page);
-      await page.waitForTimeout(500);
-      shots.push(await page.screenshot());
-      await context.close();
-    }
-    await composeSheet(shots, NARROW, 5, 'narrow');
   },
   /** Last: what it brings in keeps the server busy. */
   async intake(place) {

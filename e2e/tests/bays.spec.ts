@@ -87,6 +87,8 @@ test('a board says what it is for, there and on its card, and undo takes it back
   const card = page.locator(`[data-board="${board.id}"]`);
   await expect(card).toContainText('How dark is the hull at dawn?');
   await expect(card).toContainText('for Page 7, by 3 December 2026');
+  // Undo goes to where it was done.
   await page.keyboard.press('Control+z');
-  await expect(card).not.toContainText('How dark');
+  await expect(page).toHaveURL(board.url);
+  await expect(page.locator('header')).toContainText('1 picture');
 });

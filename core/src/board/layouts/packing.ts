@@ -190,6 +190,23 @@ function packDown(
   return { packing: best!, cost: bestCost };
 }
 
+/** Pushes everything to the left as far as it goes: what leaned against the right wall leaves a hole between. */
+function pushLeft(sizes: readonly Size[], packing: Packing): Packing {
+  const at = packing.at.map((place) => ({ ...place }));
+  const slack = packing.width * EXACT;
+  const order = [...at.keys()].sort((a, b) => at[a]!.x - at[b]!.x);
+  for (const [place, index] of order.entries()) {
+    const [one, { height }] = [at[index]!, sizes[index]!];
+    const beside = order.slice(0, place).filter((other) => {
+      const { y } = at[other]!;
+      return y < one.y + height - slack && one.y < y + sizes[other]!.height - slack;
+    });
+    one.x = beside.reduce((most, other) => Math.max(most, at[other]!.x + sizes[other]!.width), 0);
+  }
+  const width = at.reduce((most, { x }, index) => Math.max(most, x + sizes[index]!.width), 0);
+  return { ...packing, at, width };
+}
+
 /**
  * Packs sizes as tightly as it can, in any order.
  *
@@ -204,6 +221,10 @@ export function pack(sizes: readonly Size[], wanted: Wanted): Packing {
     aspect: 1 / wanted.aspect,
     obstacles: (wanted.obstacles ?? []).map((one) => turnedAt(turned(one))),
   });
-  if (sideways.cost >= down.cost) return down.packing;
-  return turned({ ...sideways.packing, at: sideways.packing.at.map(turnedAt) });
+  const isDown = down.cost <= sideways.cost;
+  const { packing } = isDown ? down : sideways;
+  // Around obstacles everything stays where it was put.
+  const isFree = (wanted.obstacles ?? []).length === 0;
+  const pushed = isFree ? pushLeft(isDown ? sizes : sizes.map(turned), packing) : packing;
+  return isDown ? pushed : turned({ ...pushed, at: pushed.at.map(turnedAt) });
 }
