@@ -45,7 +45,7 @@ test('a link card is made of an address, learns title and picture of its page, g
   // By name, by a second window, by undo: it is an item like any other.
   await page.keyboard.press('Control+k');
   await page.keyboard.type('tidewrack');
-  await expect(page.getByRole('option', { name: /Tidewrack Commons/ })).toBeVisible();
+  await expect(page.getByRole('option', { name: /Tidewrack Commons/ }).first()).toBeVisible();
   await page.keyboard.press('Escape');
   await page.getByRole('application', { name: 'Board' }).focus();
   await page.keyboard.press('Control+z');

@@ -52,9 +52,11 @@ const FOR_MANY = [
   'remove',
 ];
 const FOR_NOTHING = [
-  ...['bring-in', 'choose-files', 'paste'],
-  ...Object.values(KINDS_IN_INTERFACE).flatMap(({ making = [] }) => making),
-  ...['lay-out', 'look', 'whole-board'],
+  ...['bring-in', 'write', 'lay-out', 'look', 'choose-files', 'paste'],
+  ...Object.values(KINDS_IN_INTERFACE)
+    .flatMap(({ making = [] }) => making)
+    .filter((id) => id !== 'write'),
+  'whole-board',
 ];
 
 /** What can be done right now: what the tool offers, else what can be done with what is selected. */
