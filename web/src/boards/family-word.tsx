@@ -55,7 +55,7 @@ export function FamilyWord({ family, desk }: { family: Family; desk: Desk }) {
             event.preventDefault();
             giveBackTo(before.current);
           }}
-          className="z-40 grid max-h-[70vh] auto-cols-max grid-flow-col gap-x-4 overflow-auto border border-line bg-raised p-3 text-[14px] text-ink shadow-[0_8px_28px_rgb(0_0_0/0.18)]"
+          className="z-40 flex max-h-[70vh] max-w-[calc(100vw-16px)] flex-wrap items-start gap-x-4 gap-y-1 overflow-auto border border-line bg-raised p-3 text-[14px] text-ink shadow-[0_8px_28px_rgb(0_0_0/0.18)]"
         >
           <FamilyList family={family} desk={desk} onDone={() => setOpen(false)} />
         </Popover.Content>
