@@ -24,6 +24,16 @@ async function now(page: Page, board: TestBoard): Promise<Map<string, Item>> {
   return new Map((await board.standing()).map((item) => [item.id, item]));
 }
 
+/** The same, once what was asked for is there: some layouts ask the server, or a worker, first. */
+async function nowWhen(
+  page: Page,
+  board: TestBoard,
+  isThere: (items: Map<string, Item>) => boolean,
+): Promise<Map<string, Item>> {
+  await expect.poll(async () => isThere(await now(page, board))).toBe(true);
+  return now(page, board);
+}
+
 const areApart = (items: readonly Item[]): boolean => {
   const all = items.map(boundsOf);
   const inner = (r: Rectangle) => ({
@@ -60,7 +70,9 @@ test('settles all, by key and by word, and undo takes it back as one step', asyn
   const before = await now(page, board);
 
   await page.keyboard.press('y');
-  const settled = await now(page, board);
+  const isMoved = (items: Map<string, Item>) =>
+    JSON.stringify(centres(items)) !== JSON.stringify(centres(before));
+  const settled = await nowWhen(page, board, isMoved);
   expect(areApart([...settled.values()])).toBe(true);
   expect(centres(settled)).not.toEqual(centres(before));
   for (const [id, item] of settled) expect(item.width).toBe(before.get(id)!.width);
@@ -74,7 +86,7 @@ test('settles all, by key and by word, and undo takes it back as one step', asyn
   await gap.press('Enter');
   await page.keyboard.press('Escape');
   await layOut(page, 'settle without holes');
-  const full = [...(await now(page, board)).values()].map(boundsOf);
+  const full = [...(await nowWhen(page, board, isMoved)).values()].map(boundsOf);
   const grown = full.map((r) => ({ x: r.x - 19, y: r.y - 19, width: r.width + 38, height: r.height + 38 }));
   expect(grown.every((one, index) => grown.slice(index + 1).every((other) => !overlaps(one, other)))).toBe(
     true,
@@ -201,7 +213,8 @@ test('shelves hold what they say, and a strip has its newest at the head', async
   const board = await boardWith(page, running.address, 'shelves', 5);
   await page.waitForTimeout(600);
   await layOut(page, 'shelves by lightness');
-  const shelved = await now(page, board);
+  const hasCluster = (items: Map<string, Item>) => [...items.values()].some(isCluster);
+  const shelved = await nowWhen(page, board, hasCluster);
   const shelves = [...shelved.values()].filter(isCluster);
   expect(shelves.length).toBeGreaterThan(0);
   for (const item of shelved.values()) if (!isCluster(item)) expect(clusterOf(shelved, item)).toBeDefined();
@@ -212,7 +225,7 @@ test('shelves hold what they say, and a strip has its newest at the head', async
   await page.keyboard.press('Control+a');
   await layOut(page, 'strip');
   await title(page).press('Enter');
-  const strip = await now(page, board);
+  const strip = await nowWhen(page, board, hasCluster);
   const row = [...strip.values()].filter((item) => !isCluster(item)).sort((a, b) => a.centre.x - b.centre.x);
   expect(areApart(row)).toBe(true);
   for (const item of row) expect(item.centre.y).toBeCloseTo(row[0]!.centre.y, 3);

@@ -128,8 +128,7 @@ test('copies things with all they carry within a board and to another', async ({
   await expect(page.getByText('3 things are copied.')).toBeVisible();
   await page.keyboard.press('Control+v');
   await saved(page);
-  const here = await board.standing();
-  expect(here).toHaveLength(6);
+  await expect.poll(async () => (await board.standing()).length).toBe(6);
 
   const other = await TestBoard.create(running.address, 'copied to');
   await page.goto(other.url);
