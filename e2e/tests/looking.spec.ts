@@ -15,7 +15,7 @@ test('finds by word on the board, by names and by what was said, and Enter goes 
   running,
 }) => {
   const board = await TestBoard.create(running.address, 'finding');
-  const placed = await board.place([21, 22, 23]);
+  const placed = await board.place([9021, 9022, 9023]);
   await patch(running.address, placed[0]!.picture, { name: 'Chain wheel' });
   await patch(running.address, placed[2]!.picture, { name: 'Ramp', tags: ['wheelhouse'] });
   await patch(running.address, placed[1]!.picture, { name: 'Lantern', tags: [] });
@@ -45,7 +45,7 @@ test('finds by word on the board, by names and by what was said, and Enter goes 
 
 test('keeps views by number and name, shows the map, and turns pages', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'views');
-  const placed = await board.place([31, 32, 33]);
+  const placed = await board.place([9031, 9032, 9033]);
   await openBoard(page, board);
   await page.keyboard.press('Shift+Digit1');
   await expect(page.getByText('No view is kept as 1.')).toBeVisible();
@@ -95,7 +95,7 @@ test('keeps views by number and name, shows the map, and turns pages', async ({ 
 
 test('proposes the fewest pictures for what is asked', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'fewest');
-  const placed = await board.place([41, 42, 43]);
+  const placed = await board.place([9041, 9042, 9043]);
   const purposes = (...names: string[]) => ({
     purposes: names.map((purpose) => ({ purpose, isNot: false, region: null })),
   });
@@ -115,9 +115,9 @@ test('proposes the fewest pictures for what is asked', async ({ page, running })
 test('copies things with all they carry within a board and to another', async ({ page, running }) => {
   await page.context().grantPermissions(['clipboard-read', 'clipboard-write'], { origin: running.address });
   const board = await TestBoard.create(running.address, 'copied from');
-  await board.place([51, 52]);
+  await board.place([9051, 9052]);
   await board.change([
-    { item: 'p51', set: { turn: 12, flipX: true, trim: { x: 0.1, y: 0.1, width: 0.5, height: 0.5 } } },
+    { item: 'p9051', set: { turn: 12, flipX: true, trim: { x: 0.1, y: 0.1, width: 0.5, height: 0.5 } } },
   ]);
   await openBoard(page, board);
   await page.keyboard.press('Control+a');
