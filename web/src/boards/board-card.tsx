@@ -48,8 +48,11 @@ export function BoardCard({ board, actions }: { board: Board; actions: BoardActi
         onRename={(name) => actions.patch(board.id, { name })}
       />
       {(board.question || brief) && (
-        <p className="mt-0.5 line-clamp-3 font-serif text-[15px] italic leading-snug" title={board.question}>
-          {board.question}
+        <p
+          className="mt-0.5 line-clamp-3 break-words font-serif text-[15px] italic leading-snug"
+          title={board.question}
+        >
+          <bdi>{board.question}</bdi>
           {brief && <span className="block text-[13px] text-muted not-italic">{brief}</span>}
         </p>
       )}

@@ -107,7 +107,7 @@ function BoardLintel({ desk }: { desk: Desk }) {
               className="max-w-72 shrink truncate pl-1 font-serif text-[14px] text-muted italic max-lg:hidden"
               {...(brief && { title: brief })}
             >
-              {brief || (pictures === 1 ? '1 picture' : `${pictures} pictures`)}
+              <bdi>{brief || (pictures === 1 ? '1 picture' : `${pictures} pictures`)}</bdi>
             </span>
             <CloseTab id={id} name={name} isCurrent />
           </span>

@@ -1,3 +1,4 @@
+import { cleanName } from '@miradero/core/picture';
 import type { Board, PatchBoard } from '@miradero/core/schema';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
@@ -21,7 +22,7 @@ export function BriefSheet({
   const keep = () => {
     const brief: PatchBoard = {
       ...(question.trim() !== board.question && { question: question.trim() }),
-      ...(forWhom.trim() !== board.forWhom && { forWhom: forWhom.trim() }),
+      ...(cleanName(forWhom) !== board.forWhom && { forWhom: cleanName(forWhom) }),
       ...((due || null) !== board.due && { due: due || null }),
     };
     if (Object.keys(brief).length > 0) onKeep(brief);

@@ -1,6 +1,5 @@
-import { Popover } from 'radix-ui';
 import { type ReactNode, useLayoutEffect, useRef, useState } from 'react';
-import { giveBackTo } from './give-back.ts';
+import { PopoverCard } from './popover-card.tsx';
 
 export interface Fitting {
   readonly id: string;
@@ -83,9 +82,6 @@ export function FittingRow({
   const [count, setCount] = useState(items.length);
   const keptAt = items.findIndex(({ id }) => id === kept);
   const isMoreNeeded = also.length > 0;
-  const [isOpen, setOpen] = useState(false);
-  /** What had the keyboard before the list was opened. */
-  const before = useRef<Element | null>(null);
   const extras = items.flatMap(({ isExtra }, index) => (isExtra ? [index] : []));
   const wanted: Wanted = { kept: keptAt, extra: new Set(extras), isMoreNeeded };
   const latest = useRef(wanted);
@@ -110,43 +106,20 @@ export function FittingRow({
         </span>
       ))}
       <span className="shrink-0" data-more>
-        <Popover.Root
-          open={isOpen}
-          onOpenChange={(open) => {
-            if (open) before.current = document.activeElement;
-            setOpen(open);
-          }}
+        <PopoverCard
+          word={moreWords(rest.length)}
+          label={label}
+          side={side}
+          align="end"
+          className="flex min-w-40 flex-col items-start p-2"
+          closesOnPress
         >
-          <Popover.Trigger
-            // What had the keyboard keeps it.
-            onPointerDown={(event) => event.preventDefault()}
-            className="word whitespace-nowrap px-1.5 py-1 underline decoration-1 underline-offset-3 hover:bg-raised"
-          >
-            {moreWords(rest.length)}
-          </Popover.Trigger>
-          <Popover.Portal>
-            <Popover.Content
-              aria-label={label}
-              side={side}
-              align="end"
-              sideOffset={8}
-              collisionPadding={8}
-              onCloseAutoFocus={(event) => {
-                event.preventDefault();
-                giveBackTo(before.current);
-              }}
-              className="z-40 flex max-h-[70vh] min-w-40 flex-col items-start overflow-y-auto border border-line bg-raised p-2 text-[14px] text-ink shadow-[0_8px_28px_rgb(0_0_0/0.18)]"
-              // What is chosen is done, and the list with it.
-              onClick={(event) => (event.target as HTMLElement).closest('button, a') && setOpen(false)}
-            >
-              {rest.map(({ id, node, inRest }) => (
-                <span key={id} className="flex w-full items-center">
-                  {inRest ?? node}
-                </span>
-              ))}
-            </Popover.Content>
-          </Popover.Portal>
-        </Popover.Root>
+          {rest.map(({ id, node, inRest }) => (
+            <span key={id} className="flex w-full items-center">
+              {inRest ?? node}
+            </span>
+          ))}
+        </PopoverCard>
       </span>
     </div>
   );
