@@ -34,12 +34,14 @@ export function frameAround(
   };
 }
 
+/** Size of a title's type, by the usual height of what lies below it. */
+const TITLE_BY_ITEM = 0.13;
+
 /** Type of a title by what lies below it, board units: read where the pictures are made out. */
 export const titleSizeFor = (items: readonly Item[]): number => {
   const heights = items.map((item) => boundsOf(item).height).sort((a, b) => a - b);
   return Math.min(2_000, Math.max(0.5, TITLE_BY_ITEM * heights[Math.floor((heights.length - 1) / 2)]!));
 };
-const TITLE_BY_ITEM = 0.13;
 
 /** The cluster in which all of some lie; null where they lie in several, or in none. */
 function commonCluster(items: Items, given: readonly Item[]): string | null {

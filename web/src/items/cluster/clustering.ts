@@ -67,6 +67,10 @@ export function putAway(desk: Desk): void {
     return;
   }
   const targets = desk.targets.filter((item) => !item.isFixed);
+  if (targets.length === 0 && desk.targets.length > 0) {
+    desk.say('Fixed in place: it is not put away.', ['J lets it go.']);
+    return;
+  }
   const id = crypto.randomUUID();
   const operations = putAside(items, targets, id, STACK_PX / (desk.view?.camera.scale ?? 1));
   if (operations.length === 0) {
@@ -74,10 +78,8 @@ export function putAway(desk: Desk): void {
     return;
   }
   desk.session.commit(operations);
-  const count = targets.length === 1 ? 'A spare' : `${targets.length} spares`;
-  desk.say(`${count} lies in the small stack.`.replace('spares lies', 'spares lie'), [
-    'Enter on it brings all back.',
-  ]);
+  const what = targets.length === 1 ? 'A spare lies' : `${targets.length} spares lie`;
+  desk.say(`${what} in the small stack.`, ['Enter on it brings all back.']);
 }
 
 /** Fixes what is selected in place, or lets it go where all of it is fixed. */
