@@ -31,25 +31,25 @@ test('Tab into the stage walks: every item is stood on, named, selected, nudged 
   running,
 }) => {
   const board = await TestBoard.create(running.address, 'Walked');
-  await board.place([1, 2, 3]);
+  await board.place([9_071, 9_072, 9_073]);
   await openBoard(page, board);
   await page.keyboard.press('Shift+Tab');
   expect(await stoodOn(page)).toBeNull();
   await page.keyboard.press('Tab');
-  await expect.poll(() => stoodOn(page)).toMatch(/^picture 1, middle left, 300 by 200$/);
+  await expect.poll(() => stoodOn(page)).toMatch(/^picture 9071, middle left, 300 by 200$/);
   await expect(page.getByRole('listbox', { name: 'In view' }).getByRole('option')).toHaveCount(3);
   await page.keyboard.press('ArrowRight');
-  await expect.poll(() => stoodOn(page)).toMatch(/^picture 2, middle, /);
+  await expect.poll(() => stoodOn(page)).toMatch(/^picture 9072, middle, /);
   // It is outlined, and nothing is selected: a key acts on it.
   await page.keyboard.press('x');
   await saved(page);
   const flips = async () => (await placementsOf(board)).map(({ id, flipX }) => [id, flipX]);
-  expect(Object.fromEntries(await flips())).toEqual({ p1: false, p2: true, p3: false });
+  expect(Object.fromEntries(await flips())).toEqual({ p9071: false, p9072: true, p9073: false });
   await page.keyboard.press('Enter');
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('ArrowRight');
   await saved(page);
-  expect((await placementsOf(board)).find(({ id }) => id === 'p2')!.centre.x).toBe(2);
+  expect((await placementsOf(board)).find(({ id }) => id === 'p9072')!.centre.x).toBe(2);
   // Enter once more opens: it comes close. Escape goes back, one thing at a time, and walks on.
   const before = await cameraOf(page);
   await page.keyboard.press('Enter');
@@ -58,7 +58,7 @@ test('Tab into the stage walks: every item is stood on, named, selected, nudged 
   await expect.poll(async () => (await cameraOf(page)).scale).toBeCloseTo(before.scale, 4);
   await page.keyboard.press('Escape');
   await page.keyboard.press('ArrowRight');
-  await expect.poll(() => stoodOn(page)).toMatch(/^picture 3/);
+  await expect.poll(() => stoodOn(page)).toMatch(/^picture 9073/);
   await page.keyboard.press('Escape');
   await expect.poll(() => stoodOn(page)).toBeNull();
   // Nothing is selected, pointed at or stood on: a key says so.
