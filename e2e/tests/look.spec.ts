@@ -58,7 +58,7 @@ async function expectClean(page: Page, where: string, within?: string): Promise<
 const DIALOG = '[role="dialog"]';
 
 test('every page is clean and fits, in both themes at three widths', async ({ page, running }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(600_000);
   const board = await TestBoard.create(
     running.address,
     'A name that is long enough to be cut off where there is little room',

@@ -1,5 +1,5 @@
 import type { Board } from '@miradero/core/schema';
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { isInDialog, isTyping } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
@@ -133,7 +133,8 @@ export function useIncoming(sync: Sync, desk: Desk | undefined, board?: Board, o
   const latest = useRef(onBring);
   latest.current = onBring;
   const isTaking = onBring !== undefined;
-  useEffect(
+  // Before the page is seen: what is dropped at its first moment comes in, too.
+  useLayoutEffect(
     () =>
       listenForIncoming({
         ...{ window, sync, desk, board },
