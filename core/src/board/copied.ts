@@ -1,4 +1,4 @@
-import { type Item, isItemKind } from '../items/index.ts';
+import { type Item, isItemKind, MOST_CORNERS } from '../items/index.ts';
 
 /** Items of a clipboard at most. */
 const MOST = 5_000;
@@ -7,6 +7,13 @@ const MOST = 5_000;
 export const writeCopied = (items: readonly Item[]): string => JSON.stringify({ miradero: 1, items });
 
 const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value);
+
+const isOutline = (value: unknown): boolean =>
+  value === 'ellipse' ||
+  (Array.isArray(value) &&
+    value.length >= 3 &&
+    value.length <= MOST_CORNERS &&
+    value.every((at) => Array.isArray(at) && at.length === 2 && at.every(isNumber)));
 
 /** Whether something can be drawn and altered like an item; whether it may stand here, the server says. */
 function isDrawable(value: unknown): value is Item {
@@ -33,7 +40,9 @@ function isDrawable(value: unknown): value is Item {
   return (
     ['x', 'y', 'width', 'height'].every((side) => isNumber(trim[side])) &&
     Number(trim.width) > 0 &&
-    Number(trim.height) > 0
+    Number(trim.height) > 0 &&
+    (trim.lean === undefined || isNumber(trim.lean)) &&
+    (trim.outline === undefined || isOutline(trim.outline))
   );
 }
 

@@ -42,7 +42,9 @@ export const boundsOf = (item: Item): Rectangle =>
 /** Whether an item is taken hold of at a point. */
 export function isOnItem(item: Item, pointBoard: Point): boolean {
   const at = applyAffine(invertAffine(frameMatrix(item)), pointBoard);
-  const grip = kindOf(item).gripOf?.(item);
+  const kind = kindOf(item);
+  if (kind.covers?.(item, at) === false) return false;
+  const grip = kind.gripOf?.(item);
   return containsPoint(
     UNIT,
     grip

@@ -1,4 +1,4 @@
-import type { Rectangle } from '../geometry/index.ts';
+import type { Point, Rectangle } from '../geometry/index.ts';
 import type { CommonItem } from './item.ts';
 import type { PictureSize, Primitive } from './primitives.ts';
 
@@ -28,6 +28,8 @@ export interface KindOfItem<I extends CommonItem> {
    * not in its way, and it is banded only as a whole.
    */
   gripOf?(item: I): Rectangle;
+  /** Whether something of it is at a point, fractions of its own frame; everywhere where this is missing. */
+  covers?(item: I, at: Point): boolean;
   /** -1 where it is mirrored; never for a kind that is not. */
   flipOf?(item: I): { readonly x: 1 | -1; readonly y: 1 | -1 };
   /** What follows, beside its width, when it is sized by `factor`. */

@@ -15,6 +15,10 @@ export interface PictureQuad {
   readonly place: Rectangle;
   /** Board units covered by the longest side of the *whole* picture: what decides the level. */
   readonly longestSide: number;
+  /** Where `trim` leans: fractions of the picture → `place` as the unit square; what goes beyond that is cut off. */
+  readonly toPlace?: Affine;
+  /** Path data, `place` being the unit square: what is shown of it, by even-odd, where that is not all. */
+  readonly clip?: string;
 }
 
 /** Set text; what does not fit into `clip` is cut off. */

@@ -1,7 +1,10 @@
 import { useCommands, useKeyWords } from '../commands/index.ts';
 
 /** Shorter than their names. */
-const IN_SHORT: Readonly<Record<string, string>> = { palette: 'anything', keys: 'keys' };
+const IN_SHORT: Readonly<Record<string, string>> = {
+  ...{ palette: 'anything', keys: 'keys' },
+  ...{ 'trim-frame': 'rectangle', 'trim-ellipse': 'ellipse', 'trim-lasso': 'lasso', 'trim-slide': 'slide' },
+};
 
 /** One command as a word with its key. */
 export function ActionWord({ id, onDone }: { id: string; onDone?: () => void }) {

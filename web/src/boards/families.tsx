@@ -4,6 +4,7 @@ import type { Desk } from '../desk/index.ts';
 import { PlacesList, SmallestList } from '../looking/index.ts';
 import { NumberField } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
+import { TRIM_ASPECTS } from '../tools/index.ts';
 
 /** Commands that belong together, behind one word of the sill. */
 export interface Family {
@@ -71,6 +72,12 @@ const LOOK: Family = {
   Settings: [PlacesList, SmallestList],
 };
 
+const ASPECT: Family = {
+  id: 'aspect',
+  label: 'aspect',
+  chapters: [{ title: 'Keep to', ids: TRIM_ASPECTS.map(([name]) => `aspect-${name}`) }],
+};
+
 export const FAMILIES: ReadonlyMap<string, Family> = new Map(
-  [BRING_IN, LAY_OUT, LOOK].map((family) => [family.id, family]),
+  [BRING_IN, LAY_OUT, LOOK, ASPECT].map((family) => [family.id, family]),
 );

@@ -25,8 +25,10 @@ export interface GuideLine {
 export interface Marks {
   /** CSS pixels of the view. */
   readonly band: Rectangle | undefined;
-  /** Corners of a trim in the making, board units. */
+  /** Corners of what a trim in the making keeps, board units. */
   readonly trim: readonly Point[] | undefined;
+  /** A line drawn along something, board units. */
+  readonly line: readonly [Point, Point] | undefined;
   readonly guides: readonly GuideLine[];
   /** What the drag comes to, beside the pointer. */
   readonly figure: { readonly text: string; readonly at: Point } | undefined;

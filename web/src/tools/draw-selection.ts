@@ -92,7 +92,7 @@ function drawGuides(context: Context, view: StageView, guides: Marks['guides']):
 }
 
 /** A figure on paper beside the pointer. */
-function drawFigure(context: Context, { text, at }: NonNullable<Marks['figure']>): void {
+export function drawFigure(context: Context, { text, at }: NonNullable<Marks['figure']>): void {
   context.font = "12px 'JetBrains Mono Variable', ui-monospace, monospace";
   const width = context.measureText(text).width + 14;
   const [x, y] = [Math.round(at.x + 16), Math.round(at.y + 18)];

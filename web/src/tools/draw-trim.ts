@@ -1,7 +1,9 @@
 import { cornersOf, HANDLES, handlePoint } from '@miradero/core/board';
 import { boardToScreen, boardToScreenAffine, type Point } from '@miradero/core/geometry';
+import { keptOnBoard } from '@miradero/core/items';
 import type { Placement } from '@miradero/core/schema';
 import type { Seat } from '../desk/index.ts';
+import { drawFigure } from './draw-selection.ts';
 import {
   type Context,
   DARK,
@@ -23,7 +25,7 @@ export function drawTrim(
 ): void {
   const toScreen = (p: Point) => boardToScreen(view.camera, view.viewport, p);
   ghost.draw(context, placement, boardToScreenAffine(view.camera, view.viewport));
-  const kept = (marks.trim ?? cornersOf(placement)).map(toScreen);
+  const kept = (marks.trim ?? keptOnBoard(placement)).map(toScreen);
   context.save();
   context.beginPath();
   context.rect(0, 0, view.viewport.width, view.viewport.height);
@@ -36,7 +38,11 @@ export function drawTrim(
   context.fill('evenodd');
   context.restore();
   strokeDouble(context, kept);
-  if (marks.trim) return;
+  if (marks.line) strokeDouble(context, marks.line.map(toScreen));
+  if (marks.figure) drawFigure(context, marks.figure);
+  if (marks.trim || marks.line) return;
+  // What is kept may be less than its frame, by which it is grasped.
+  if (placement.trim.outline) strokeDouble(context, cornersOf(placement).map(toScreen));
   const centre = toScreen(placement.centre);
   for (const handle of HANDLES) {
     const at = toScreen(handlePoint(placement, handle));

@@ -7,7 +7,7 @@ import { ZOOM_CURSOR } from './handles.ts';
 import { HELD_TOOLS } from './held.ts';
 import { panning, zooming } from './look.ts';
 
-const NO_MARKS: Marks = { band: undefined, trim: undefined, guides: [], figure: undefined };
+const NO_MARKS: Marks = { band: undefined, trim: undefined, line: undefined, guides: [], figure: undefined };
 
 /** Gives what the pointer does on one stage to the tool that has it: a held key's, else the taken one, else `rest`. */
 export class StageHand implements Hand, Seat {

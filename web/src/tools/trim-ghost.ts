@@ -1,6 +1,6 @@
 import { applyOperation, boundsOf } from '@miradero/core/board';
 import { type Affine, compose, intersectionOf, type Rectangle } from '@miradero/core/geometry';
-import { trimTo, WHOLE } from '@miradero/core/items';
+import { uncover } from '@miradero/core/items';
 import type { Placement } from '@miradero/core/schema';
 import { type StageView, sceneItemOf } from '../stage/index.ts';
 
@@ -29,7 +29,7 @@ export class TrimGhost {
 
   /** Draws the whole picture in view coordinates; asks for a sharper one when the camera rests. */
   draw(context: CanvasRenderingContext2D, placement: Placement, boardToView: Affine): void {
-    const whole = applyOperation(placement, trimTo(placement, WHOLE)) as Placement;
+    const whole = applyOperation(placement, uncover(placement)) as Placement;
     const { camera } = this.#view;
     const key = JSON.stringify([whole, camera]);
     if (key !== this.#key) {

@@ -5,12 +5,17 @@ import type { Change, Item, Note, Operation, Placement } from '../../schema/inde
 const coordinate = fc.integer({ min: -500, max: 500 });
 const centre = fc.record({ x: coordinate, y: coordinate });
 const fraction = fc.integer({ min: 0, max: 4 }).map((n) => n / 10);
-const trim = fc.record({
-  x: fraction,
-  y: fraction,
-  width: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
-  height: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
-});
+const trim = fc.record(
+  {
+    x: fraction,
+    y: fraction,
+    width: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
+    height: fc.integer({ min: 1, max: 6 }).map((n) => n / 10),
+    lean: fc.integer({ min: -45, max: 45 }),
+    outline: fc.constant('ellipse' as const),
+  },
+  { requiredKeys: ['x', 'y', 'width', 'height'] },
+);
 const turn = fc.integer({ min: -179, max: 180 });
 const opacity = fc.integer({ min: 1, max: 10 }).map((n) => n / 10);
 /** Properties that came later: some items have them not. */

@@ -1,2 +1,3 @@
+export * from './outline.ts';
 export * from './placement.ts';
 export * from './trimming.ts';

@@ -4,12 +4,14 @@ import {
   compose,
   type Point,
   type Rectangle,
+  rotation,
   scaling,
   translation,
 } from '../../geometry/index.ts';
 import { frameOf } from '../frame.ts';
 import { commonNames, commonProperties, fractionSchema as fraction, itemIdSchema, UPRIGHT } from '../item.ts';
 import type { KindOfItem } from '../kind.ts';
+import { isWithinOutline, mirroredOutline, outlinePath, outlineSchema } from './outline.ts';
 
 /** A picture standing on a board: its own place, size, turn, flip and trim. */
 export const placementSchema = {
@@ -31,6 +33,10 @@ export const placementSchema = {
         y: fraction,
         width: { ...fraction, exclusiveMinimum: 0 },
         height: { ...fraction, exclusiveMinimum: 0 },
+        /** Degrees by which its frame is turned clockwise about its middle, against the picture. */
+        lean: { type: 'number', minimum: -45, maximum: 45 },
+        /** What of its frame is kept, where that is not all of it. */
+        outline: outlineSchema,
       },
       required: ['x', 'y', 'width', 'height'],
       additionalProperties: false,
@@ -41,6 +47,12 @@ export const placementSchema = {
 } as const;
 
 export type Placement = FromSchema<typeof placementSchema>;
+
+/**
+ * What of a picture is shown: a frame, `width` and `height` fractions of the picture's sides, about the point that is the middle
+ * of the rectangle.
+ */
+export type Trim = Placement['trim'];
 
 export const isPlacement = (item: { readonly kind: string }): item is Placement => item.kind === 'placement';
 
@@ -54,19 +66,36 @@ const heightOf = ({ width, trim, pictureWidth, pictureHeight }: Placement): numb
 const flipOf = ({ flipX, flipY }: Placement) =>
   ({ x: flipX ? -1 : 1, y: flipY ? -1 : 1 }) as { x: 1 | -1; y: 1 | -1 };
 
+/** The matrix picture fraction → trimmed frame, `trim⁻¹`: the frame is the unit square. */
+export function pictureToFrame({ trim, pictureWidth, pictureHeight }: Placement): Affine {
+  const { x, y, width, height, lean = 0 } = trim;
+  if (lean === 0) return compose(scaling(1 / width, 1 / height), translation(-x, -y));
+  return compose(
+    translation(0.5, 0.5),
+    scaling(1 / (width * pictureWidth), 1 / (height * pictureHeight)),
+    rotation(-lean),
+    scaling(pictureWidth, pictureHeight),
+    translation(-x - width / 2, -y - height / 2),
+  );
+}
+
 /**
  * The matrix picture fraction → board, `T(centre) · R(turn) · F(flip) · S(size) · trim⁻¹`, where fractions 0..1 are of
  * the whole upright, unflipped picture.
  */
-export function pictureToBoard(placement: Placement): Affine {
-  const { x, y, width, height } = placement.trim;
-  return compose(
+export const pictureToBoard = (placement: Placement): Affine =>
+  compose(
     frameOf(placement, heightOf(placement), flipOf(placement)),
     scaling(placement.width, heightOf(placement)),
-    scaling(1 / width, 1 / height),
-    translation(-x, -y),
+    pictureToFrame(placement),
   );
-}
+
+/** The trim of a picture's mirror image. */
+const mirroredTrim = ({ x, y, width, height, lean, outline }: Trim): Trim => ({
+  ...{ x: Math.max(0, 1 - x - width), y, width, height },
+  ...(lean && { lean: -lean }),
+  ...(outline && { outline: mirroredOutline(outline) }),
+});
 
 export const placementKind: KindOfItem<Placement> = {
   schema: placementSchema,
@@ -76,10 +105,11 @@ export const placementKind: KindOfItem<Placement> = {
   mirrored: (item, axis) => ({ [axis]: !item[axis] }),
   /** Stays at its scale; where its visible part is centred is kept by whoever restores it. */
   restored: ({ width, trim }) => ({ flipX: false, flipY: false, trim: WHOLE, width: width / trim.width }),
+  covers: ({ trim: { outline } }, at) => outline === undefined || isWithinOutline(outline, at),
   picturesOf: ({ picture }) => [picture],
   exchanged: ({ trim, flipX }, other, isMirrored) => ({
     ...{ picture: other.id, pictureWidth: other.width, pictureHeight: other.height },
-    ...(isMirrored ? { flipX: !flipX, trim: { ...trim, x: Math.max(0, 1 - trim.x - trim.width) } } : {}),
+    ...(isMirrored ? { flipX: !flipX, trim: mirroredTrim(trim) } : {}),
   }),
   wordsOf: ({ picture }, nameOf) => nameOf(picture) ?? '',
   primitivesOf(item) {
@@ -89,9 +119,11 @@ export const placementKind: KindOfItem<Placement> = {
       {
         kind: 'picture',
         picture,
-        trim,
+        trim: { x: trim.x, y: trim.y, width: trim.width, height: trim.height },
         place: { x: 0, y: 0, width, height },
         longestSide: Math.max(width / trim.width, height / trim.height),
+        ...(trim.lean && { toPlace: pictureToFrame(item) }),
+        ...(trim.outline && { clip: outlinePath(trim.outline) }),
       },
     ];
   },

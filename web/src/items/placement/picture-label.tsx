@@ -29,8 +29,8 @@ export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Plac
   const bytes = known?.picture?.bytes ?? known?.file?.bytes.size;
   const state = known?.picture?.failure ?? known?.file?.refusal;
   const colour = known?.picture && colourWords(known.picture);
-  const { x, y, width, height } = placement.trim;
-  const isTrimmed = x !== 0 || y !== 0 || width !== 1 || height !== 1;
+  const { x, y, width, height, outline } = placement.trim;
+  const isTrimmed = x !== 0 || y !== 0 || width !== 1 || height !== 1 || outline !== undefined;
   const round = (n: number) => Math.round(n).toLocaleString('en');
   return (
     <>
@@ -55,6 +55,7 @@ export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Plac
         {isTrimmed && (
           <Row name="Trimmed to">
             {round(placement.pictureWidth * width)} × {round(placement.pictureHeight * height)}&thinsp;px
+            {trimWords(placement)}
           </Row>
         )}
         <Standing desk={desk} item={placement} />
@@ -85,6 +86,13 @@ export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Plac
     </>
   );
 }
+
+/** What a trim is beside a rectangle. */
+const trimWords = ({ trim: { lean, outline } }: Placement): string =>
+  [
+    ...(outline === undefined ? [] : [outline === 'ellipse' ? ', an ellipse' : ', by a lasso']),
+    ...(lean ? [`, straightened by ${Math.abs(lean).toFixed(1)}°`] : []),
+  ].join('');
 
 /** To which zoom of the board its detail lasts at the size at which it stands. */
 function sharpWords({ trim, width }: Placement, picture: Picture | undefined): string {

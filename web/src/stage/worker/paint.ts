@@ -1,5 +1,5 @@
 import { type Affine, boundsOfPoints, intersectionOf, type Rectangle } from '@miradero/core/geometry';
-import { type Drawn, drawnOf, type Path, type PictureQuad, type TextRun } from '@miradero/core/items';
+import { type Drawn, drawnOf, type Path, type PictureQuad, type TextRun, WHOLE } from '@miradero/core/items';
 import { layOut, type SetText } from '@miradero/core/typesetting';
 import type { PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
@@ -98,7 +98,31 @@ function paintPicture(
   const left = a * x + c * y + e;
   const top = b * x + d * y + f;
   context.setTransform(a * width, b * width, c * height, d * height, left, top);
-  return paintUnit(context, drawn, cache, drawn.longestSide * scale, urgency);
+  const neededPx = drawn.longestSide * scale;
+  if (!drawn.toPlace && !drawn.clip) return paintUnit(context, drawn, cache, neededPx, urgency);
+  context.save();
+  context.clip(clipOf(drawn), 'evenodd');
+  let whole = drawn;
+  if (drawn.toPlace) {
+    context.transform(...drawn.toPlace);
+    whole = { ...drawn, trim: WHOLE };
+  }
+  const painted = paintUnit(context, whole, cache, neededPx, urgency);
+  context.restore();
+  return painted;
+}
+
+const UNIT_SQUARE = 'M0 0H1V1H0Z';
+const clips = new WeakMap<PictureQuad, Path2D>();
+
+/** What is shown of a picture, its place being the unit square. */
+function clipOf(drawn: PictureQuad): Path2D {
+  let path = clips.get(drawn);
+  if (!path) {
+    path = new Path2D(drawn.clip ?? UNIT_SQUARE);
+    clips.set(drawn, path);
+  }
+  return path;
 }
 
 /** A picture in the unit square. */
