@@ -12,7 +12,7 @@ const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 const ROOMS = {
   core: [
     ['contracts'],
-    ['board'],
+    ['board', 'raster'],
     ['formats', 'subject'],
     ['schema'],
     ['items'],

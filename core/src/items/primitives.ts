@@ -1,4 +1,4 @@
-import type { Affine, Rectangle } from '../geometry/index.ts';
+import type { Affine, Point, Rectangle } from '../geometry/index.ts';
 import type { SetText } from '../typesetting/index.ts';
 
 /**
@@ -17,8 +17,8 @@ export interface PictureQuad {
   readonly longestSide: number;
   /** Where `trim` leans: fractions of the picture → `place` as the unit square; what goes beyond that is cut off. */
   readonly toPlace?: Affine;
-  /** Path data, `place` being the unit square: what is shown of it, by even-odd, where that is not all. */
-  readonly clip?: string;
+  /** Corners of what is shown of it, by even-odd, where that is not all; `place` is the unit square. */
+  readonly clip?: readonly Point[];
 }
 
 /** Set text; what does not fit into `clip` is cut off. */

@@ -7,6 +7,7 @@ import { findBoardForPreview, recordPreview } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findPicturesById } from '../database/pictures.ts';
+import { readLevelPart } from '../painting/level-pixels.ts';
 import { paintPreview } from '../painting/paint-preview.ts';
 import { readBytes, storeBytes } from '../storage/blob-store.ts';
 
@@ -31,8 +32,8 @@ export async function runPreviewJob(knex: Knex, id: string): Promise<void> {
     const ids = new Set(items.flatMap(picturesOf));
     const pictures = await findPicturesById(knex, board.owner, [...ids]);
     const sources = new Map(pictures.map((picture) => [picture.id, picture]));
-    const bytes = await paintPreview(drawList(items, extent), extent, board.surround, sources, (hash) =>
-      readBytes(knex, hash),
+    const bytes = await paintPreview(drawList(items, extent), extent, board.surround, sources, (placed) =>
+      readLevelPart(placed, sources.get(placed.picture)!, (hash) => readBytes(knex, hash)),
     );
     await knex.transaction(async (trx) => {
       await recordPreview(trx, id, await storeBytes(trx, bytes, 'image/webp'), board.revision);

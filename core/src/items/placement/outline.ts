@@ -35,12 +35,6 @@ export function outlinePolygon(outline: Outline): Point[] {
   });
 }
 
-/** The outline as path data, the frame being the unit square. Source: SVG 2, section 9.3. */
-export const outlinePath = (outline: Outline): string =>
-  outline === 'ellipse'
-    ? 'M0 .5A.5 .5 0 0 1 1 .5A.5 .5 0 0 1 0 .5Z'
-    : `M${outline.map(([x, y]) => `${x} ${y}`).join('L')}Z`;
-
 /** Whether a point (fractions of the frame) is kept; what a lasso goes around twice is not (even-odd). */
 export function isWithinOutline(outline: Outline, { x, y }: Point): boolean {
   if (outline === 'ellipse') return Math.hypot(x - 0.5, y - 0.5) <= 0.5;

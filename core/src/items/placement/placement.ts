@@ -11,7 +11,7 @@ import {
 import { frameOf } from '../frame.ts';
 import { commonNames, commonProperties, fractionSchema as fraction, itemIdSchema, UPRIGHT } from '../item.ts';
 import type { KindOfItem } from '../kind.ts';
-import { isWithinOutline, mirroredOutline, outlinePath, outlineSchema } from './outline.ts';
+import { isWithinOutline, mirroredOutline, outlinePolygon, outlineSchema } from './outline.ts';
 
 /** A picture standing on a board: its own place, size, turn, flip and trim. */
 export const placementSchema = {
@@ -123,7 +123,7 @@ export const placementKind: KindOfItem<Placement> = {
         place: { x: 0, y: 0, width, height },
         longestSide: Math.max(width / trim.width, height / trim.height),
         ...(trim.lean && { toPlace: pictureToFrame(item) }),
-        ...(trim.outline && { clip: outlinePath(trim.outline) }),
+        ...(trim.outline && { clip: outlinePolygon(trim.outline) }),
       },
     ];
   },

@@ -1,4 +1,10 @@
-import { type Affine, boundsOfPoints, intersectionOf, type Rectangle } from '@miradero/core/geometry';
+import {
+  type Affine,
+  boundsOfPoints,
+  intersectionOf,
+  type Point,
+  type Rectangle,
+} from '@miradero/core/geometry';
 import { type Drawn, drawnOf, type Path, type PictureQuad, type TextRun, WHOLE } from '@miradero/core/items';
 import { layOut, type SetText } from '@miradero/core/typesetting';
 import type { PaintRequest, SceneItem } from '../messages.ts';
@@ -112,14 +118,21 @@ function paintPicture(
   return painted;
 }
 
-const UNIT_SQUARE = 'M0 0H1V1H0Z';
+const UNIT_SQUARE: readonly Point[] = [
+  { x: 0, y: 0 },
+  { x: 1, y: 0 },
+  { x: 1, y: 1 },
+  { x: 0, y: 1 },
+];
 const clips = new WeakMap<PictureQuad, Path2D>();
 
 /** What is shown of a picture, its place being the unit square. */
 function clipOf(drawn: PictureQuad): Path2D {
   let path = clips.get(drawn);
   if (!path) {
-    path = new Path2D(drawn.clip ?? UNIT_SQUARE);
+    path = new Path2D();
+    for (const { x, y } of drawn.clip ?? UNIT_SQUARE) path.lineTo(x, y);
+    path.closePath();
     clips.set(drawn, path);
   }
   return path;

@@ -1,0 +1,5 @@
+export * from './coverage.ts';
+export * from './flat-size.ts';
+export * from './paint-picture.ts';
+export * from './place-picture.ts';
+export * from './raster.ts';
