@@ -22,7 +22,7 @@ const ROOMS = {
   ],
   server: [
     ['http'],
-    ['pictures', 'library', 'subjects', 'gathering', 'events', 'owners'],
+    ['pictures', 'library', 'subjects', 'gathering', 'events', 'owners', 'exports'],
     ['boards'],
     ['intake'],
     ['jobs'],

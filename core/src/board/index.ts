@@ -15,3 +15,4 @@ export * from './search.ts';
 export * from './smallest-set.ts';
 export * from './stacking.ts';
 export * from './state.ts';
+export * from './taken-out.ts';

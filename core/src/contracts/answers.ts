@@ -3,6 +3,7 @@ import { PICTURE_KINDS } from '../picture/index.ts';
 import {
   changeSchema,
   DISTANCES,
+  EXPORT_STATES,
   FOUND_MARKS,
   PILES,
   restoreSchema,
@@ -54,6 +55,14 @@ export const board = titled(
     ...{ id: uuid, name: text, surround: count, putAway: flag, revision: count },
     ...{ createdAt: moment, changedAt: moment, pictures: count, preview: orNull(hash) },
     ...{ forWhom: text, question: text, due: orNull(text) },
+  }),
+);
+
+export const taken = titled(
+  'Export',
+  objectOf({
+    ...{ id: uuid, board: uuid, name: text, state: { enum: EXPORT_STATES }, why: orNull(text) },
+    ...{ width: orNull(count), height: orNull(count), bytes: orNull(count), missing: count },
   }),
 );
 

@@ -7,9 +7,12 @@ import {
   CHANGE_LIMITS,
   type ChangeOutcome,
   type CreateBoard,
+  type CreateExport,
   changesBodySchema,
   copyBoardSchema,
   createBoardSchema,
+  createExportSchema,
+  type Export,
   type FetchLarger,
   type FetchPicture,
   type FindItemsQuery,
@@ -28,6 +31,7 @@ import {
   libraryQuerySchema,
   lookSchema,
   type PatchBoard,
+  type PatchExport,
   type PatchPicture,
   type Picture,
   type PictureStory,
@@ -36,6 +40,7 @@ import {
   type PutSubject,
   type PutTag,
   patchBoardSchema,
+  patchExportSchema,
   patchPictureSchema,
   picturesQuerySchema,
   previewQuerySchema,
@@ -148,6 +153,28 @@ export const BOARD_ROUTES = {
       mostBytes: CHANGE_LIMITS.bytes,
     },
     answer: typed<{ outcomes: readonly ChangeOutcome[] }>(objectOf({ outcomes: listOf(answer.outcome) })),
+  },
+} as const satisfies Contracts;
+
+const ofExport = { parameters: { id: 'export-missing' } } as const;
+const oneExport = typed<{ export: Export }>(objectOf({ export: answer.taken }));
+export const EXPORT_ROUTES = {
+  'POST /api/boards/:id/exports': {
+    ...{ summary: 'Take pictures out of a board; once for each id', whoMay: 'owner', ...ofBoard },
+    body: { ...typed<CreateExport>(createExportSchema), mostBytes: 1024 * 1024 },
+    ...{ answer: oneExport, status: 201, problems: ['nothing-to-take', 'export-missing'] },
+  },
+  'GET /api/exports/:id': {
+    ...{ summary: 'How far it is', whoMay: 'owner', ...ofExport, answer: oneExport },
+  },
+  'PATCH /api/exports/:id': {
+    ...{ summary: 'Stop it', whoMay: 'owner', ...ofExport },
+    ...{ body: typed<PatchExport>(patchExportSchema), answer: oneExport },
+  },
+  'GET /api/exports/:id/file': {
+    ...{ summary: 'Its file, as soon as it is made', whoMay: 'owner', ...ofExport },
+    answer: { mediaTypes: ['image/*', 'application/zip'] },
+    problems: ['export-unmade', 'no-such-part'],
   },
 } as const satisfies Contracts;
 

@@ -46,6 +46,16 @@ export function nameOfFile(fileName: string): string {
   return bare === '' ? 'Picture' : bare;
 }
 
+/** Characters that some systems do not take in names of files. */
+const NOT_IN_FILES = /[\\/:*?"<>|\p{Cc}\p{Cf}]/gu;
+
+/** A name as every system takes it for a file, without an ending. */
+export const portableName = (name: string): string =>
+  name
+    .replace(NOT_IN_FILES, ' ')
+    .replace(/\s+/g, ' ')
+    .replace(/^[. ]+|[. ]+$/g, '') || 'picture';
+
 /** Beginnings that cameras, screens and programs give, and what they are followed by. */
 const GIVEN_BY_MACHINES =
   /^(?:img|image|dsc[fn]?|dscn|pxl|p|pict?|photo|mvi|vid|gopr|screenshot|screen shot|scan|download|untitled|unnamed|default|full|large|thumb|original|pasted picture|picture)?[\s_().-]*(?:copy|large|small|thumb)?[\s_().\d~-]*(?:at [\d. ]+)?(?:am|pm)?$/i;

@@ -10,6 +10,8 @@ export type ServerEvent =
   | { readonly kind: 'settings' }
   /** How far a long job is, 0..1, and what it works on (a picture); 1 when it ended, however it did. */
   | { readonly kind: 'progress'; readonly job: string; readonly of: string; readonly share: number }
+  /** Something that is taken out is further, or made. */
+  | { readonly kind: 'export'; readonly export: string }
   | { readonly kind: 'compare' };
 
 export const EVENT_TOPICS = ['boards', 'pictures'] as const;
@@ -18,7 +20,7 @@ export type EventTopic = (typeof EVENT_TOPICS)[number];
 export const topicOf = (event: ServerEvent): EventTopic | undefined =>
   event.kind === 'picture' || event.kind === 'library' || event.kind === 'progress'
     ? 'pictures'
-    : event.kind === 'board' || event.kind === 'board-facts'
+    : event.kind === 'board' || event.kind === 'board-facts' || event.kind === 'export'
       ? 'boards'
       : undefined;
 

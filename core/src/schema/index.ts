@@ -1,6 +1,7 @@
 export * from './board.ts';
 export * from './change.ts';
 export * from './event.ts';
+export * from './export.ts';
 export * from './gathering.ts';
 export * from './item.ts';
 export * from './library.ts';

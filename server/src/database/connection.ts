@@ -8,6 +8,7 @@ import * as firm from './migrations/20261128_firm.ts';
 import * as seams from './migrations/20261129_seams.ts';
 import * as wordsOnPictures from './migrations/20261130_words.ts';
 import * as brief from './migrations/20261201_brief.ts';
+import * as exportsOfBoards from './migrations/20261202_exports.ts';
 
 export type { Knex };
 
@@ -22,6 +23,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261129_seams', seams],
     ['20261130_words', wordsOnPictures],
     ['20261201_brief', brief],
+    ['20261202_exports', exportsOfBoards],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

@@ -6,6 +6,7 @@ import { pinoHttp } from 'pino-http';
 import { boardRoutes } from '../boards/routes.ts';
 import type { Knex } from '../database/connection.ts';
 import { eventRoutes } from '../events/routes.ts';
+import { exportRoutes } from '../exports/routes.ts';
 import { gatheringRoutes } from '../gathering/routes.ts';
 import { AddressRules } from '../gathering/web-address.ts';
 import type { Queue } from '../jobs/queue.ts';
@@ -76,6 +77,7 @@ export function createApp(parts: Parts): {
     ...boardRoutes(knex, queue),
     ...pictureRoutes({ knex, queue, decoders }),
     ...libraryRoutes(knex),
+    ...exportRoutes(knex, queue),
     ...subjectRoutes(knex),
     ...gatheringRoutes({ knex, queue, decoders, rules: new AddressRules(settings.fetchesFrom) }),
     ...settingsRoutes(knex),

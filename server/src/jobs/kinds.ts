@@ -20,6 +20,12 @@ const ofBoard = {
   required: ['board'],
   additionalProperties: false,
 } as const;
+const ofExport = {
+  type: 'object',
+  properties: { export: uuid },
+  required: ['export'],
+  additionalProperties: false,
+} as const;
 const nothing = { type: 'object', properties: {}, additionalProperties: true } as const;
 
 /** A job that takes longer than this counts as lost and is tried again, seconds. */
@@ -70,4 +76,11 @@ export const SWEEP = defineJob<FromSchema<typeof nothing>>({
   ...{ attempts: ATTEMPTS, expiresS: LONG_S, atOnce: 1 },
 });
 
-export const JOB_KINDS = [LEVELS, COPIES, TILES, ATLAS, PREVIEW, SWEEP] as const;
+/** Pictures taken out of a board as files. One at a time: it has the memory of a job process to itself. */
+export const EXPORT = defineJob<FromSchema<typeof ofExport>>({
+  ...{ name: 'export', payload: ofExport, policy: 'each' },
+  ...{ attempts: 2, expiresS: LONG_S, atOnce: 1 },
+  progress: { everyMs: 400, of: (payload) => payload.export },
+});
+
+export const JOB_KINDS = [LEVELS, COPIES, TILES, ATLAS, PREVIEW, SWEEP, EXPORT] as const;

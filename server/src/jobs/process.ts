@@ -3,6 +3,7 @@ import type PgBoss from 'pg-boss';
 import sharp from 'sharp';
 import { removePutAway } from '../database/bulk.ts';
 import { createConnection } from '../database/connection.ts';
+import { removeOldExports } from '../database/exports.ts';
 import { listenTo } from '../database/listen.ts';
 import { JOBS_CHANNEL } from '../database/notify.ts';
 import { findUnmeasured } from '../database/picture-measures.ts';
@@ -11,7 +12,8 @@ import { endAtOnce, watchOverSelf } from '../pixels/decoding/watchdog.ts';
 import { sweepBlobs } from '../storage/sweep-blobs.ts';
 import type { JobKind } from './define-job.ts';
 import { runCopiesJob } from './find-copies.ts';
-import { ATLAS, COPIES, LEVELS, PREVIEW, SWEEP, TILES } from './kinds.ts';
+import { ATLAS, COPIES, EXPORT, LEVELS, PREVIEW, SWEEP, TILES } from './kinds.ts';
+import { leaveExport, runExportJob } from './make-export.ts';
 import { leavePicture, runLevelsJob } from './make-levels.ts';
 import { runPreviewJob } from './make-preview.ts';
 import { runTilesJob } from './make-tiles.ts';
@@ -86,7 +88,13 @@ async function main(): Promise<void> {
   await work(ATLAS, ({ owner }) => runAtlasJob(knex, owner, queue));
   await work(TILES, ({ picture }, tell) => runTilesJob(knex, decoders, picture, tell));
   await work(PREVIEW, ({ board }) => runPreviewJob(knex, board));
+  await work(
+    EXPORT,
+    (payload, tell) => runExportJob(knex, decoders, payload.export, tell),
+    (payload) => leaveExport(knex, payload.export),
+  );
   await work(SWEEP, async () => {
+    await removeOldExports(knex);
     await removePutAway(knex, PUT_AWAY_FOR);
     await sweepBlobs(knex);
   });

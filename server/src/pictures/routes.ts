@@ -1,4 +1,3 @@
-import { pipeline } from 'node:stream/promises';
 import { PICTURE_ROUTES } from '@miradero/core/contracts';
 import { TAKES_XMP, withXmp, xmpOf } from '@miradero/core/formats';
 import { cleanName } from '@miradero/core/picture';
@@ -25,7 +24,8 @@ import { type Intake, takeIn } from '../intake/take-in.ts';
 import { ProblemError } from '../requests/problem.ts';
 import { type Route, routesFor } from '../requests/route.ts';
 import { bodyParser, pictureIdFrom } from '../requests/validation.ts';
-import { type BlobFacts, findBlob, readBlob, readBytes, type Span } from '../storage/blob-store.ts';
+import { findBlob, readBytes } from '../storage/blob-store.ts';
+import { sendBlob } from '../storage/send-blob.ts';
 import { settleCopy } from './settle-copy.ts';
 
 const PAGE = 200;
@@ -44,38 +44,6 @@ function aboutFrom(text: string | undefined): AboutPicture {
   const { name, ...rest } = parseAbout(value);
   const clean = name === undefined ? '' : cleanName(name);
   return { ...rest, ...(clean === '' ? {} : { name: clean }) };
-}
-
-/** The one span that a request asks for; undefined for all of it. @throws ProblemError `no-such-part` */
-function spanOf(request: Request, bytes: number): Span | undefined {
-  const ranges = request.range(bytes);
-  if (ranges === -1) throw new ProblemError('no-such-part');
-  // Several parts in one answer nobody needs here: all of it is an answer, too (RFC 9110, 14.2).
-  return Array.isArray(ranges) && ranges.type === 'bytes' && ranges.length === 1 ? ranges[0] : undefined;
-}
-
-async function sendBlob(
-  knex: Knex,
-  request: Request,
-  response: Response,
-  hash: string,
-  facts: BlobFacts,
-): Promise<void> {
-  const span = spanOf(request, facts.bytes);
-  response.set({
-    'X-Content-Type-Options': 'nosniff',
-    'Content-Type': facts.type,
-    'Content-Length': String(span ? span.end - span.start + 1 : facts.bytes),
-    'Accept-Ranges': 'bytes',
-    'Cache-Control': 'private, max-age=31536000, immutable',
-    ETag: `"${hash}"`,
-    // Opened as a page of its own, a picture may do nothing.
-    'Content-Security-Policy': "default-src 'none'; sandbox",
-  });
-  if (span) response.status(206).set('Content-Range', `bytes ${span.start}-${span.end}/${facts.bytes}`);
-  await pipeline(readBlob(knex, hash, facts, span), response).catch((error) => {
-    if (!response.destroyed) throw error;
-  });
 }
 
 /** Bytes that never change under their name, for those whose picture or board they are of. */

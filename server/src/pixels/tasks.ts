@@ -12,6 +12,7 @@ import { examine } from './examine.ts';
 import { type MadeLevels, makeLevels, makeReadingMaster, type PictureFile } from './levels.ts';
 import { measuresOfPicture } from './measures-of.ts';
 import { openPicture } from './open-picture.ts';
+import { type PartOf, writePart } from './part.ts';
 import { printOfBytes } from './print-of.ts';
 import { writePyramid } from './pyramid.ts';
 import { type FileFacts, readFacts } from './read-facts.ts';
@@ -73,6 +74,11 @@ export const TASKS = {
         : picture;
     const opened = await openPicture(picture.original, picture.type, size.width, size.height);
     return measuresOfPicture(opened, small, size.width, size.height);
+  },
+
+  /** Lays a part of the upright picture down as an uncompressed vips file: RGBA, sRGB, 8 bits. */
+  async part({ part, size, out, ...original }: Original & PartOf): Promise<void> {
+    await writePart(await shown(original), { part, size, out });
   },
 
   async print({ path }: { path: string }): Promise<Print> {

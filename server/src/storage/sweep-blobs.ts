@@ -7,7 +7,8 @@ const IS_NAMED = `(exists (select from pictures p where p.sha256 = b.hash or p.r
   or exists (select from picture_levels l where l.hash = b.hash)
   or exists (select from picture_tiles t where t.hash = b.hash)
   or exists (select from atlases a where a.hash32 = b.hash or a.hash64 = b.hash)
-  or exists (select from boards o where o.preview = b.hash))`;
+  or exists (select from boards o where o.preview = b.hash)
+  or exists (select from exports e where e.hash = b.hash))`;
 
 /**
  * Notes which blobs nothing names any more, and deletes those of which that was noted long enough ago. A blob that is

@@ -25,6 +25,7 @@ const LIMIT_MS: Readonly<Record<TaskName, number>> = {
   levels: 75_000,
   measures: 75_000,
   pyramid: 600_000,
+  part: 120_000,
 };
 /** A picture of 120 million pixels of 16 bits, read whole and turned, takes about this much. */
 const MOST_BYTES = 2 * 1024 ** 3;

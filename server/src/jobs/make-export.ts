@@ -1,0 +1,146 @@
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { mkdtemp, rm, stat } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { drawList, takenOut } from '@miradero/core/board';
+import { isPlacement, picturesOf } from '@miradero/core/items';
+import { portableName } from '@miradero/core/picture';
+import type { Item, Picture } from '@miradero/core/schema';
+import { EXPORT_TYPES } from '@miradero/core/schema';
+import { findItems } from '../database/board-items.ts';
+import { findBoardForPreview } from '../database/boards.ts';
+import type { Knex } from '../database/connection.ts';
+import { findExport, type KeptExport, recordExport } from '../database/exports.ts';
+import { findPicturesById } from '../database/pictures.ts';
+import type { Decoding } from '../pixels/decoding/decoders.ts';
+import { storeFile } from '../storage/blob-store.ts';
+import { type Made, type MakingFlat, makeFlat } from './make-flat.ts';
+import { makeZip, type ZipEntry } from './make-zip.ts';
+import type { TellProgress } from './progress.ts';
+import { isUntouched, layDownOriginal } from './untouched.ts';
+
+/** Whoever asked for it does not want it any more. */
+class Stopped extends Error {}
+
+/** How often it is asked whether it is still wanted, ms. */
+const ASK_MS = 500;
+
+/** Asks now and then whether an export is still wanted. @throws Stopped when it is not */
+function stillWanted(knex: Knex, id: string): () => Promise<void> {
+  let askedAt = 0;
+  return async () => {
+    if (performance.now() - askedAt < ASK_MS) return;
+    askedAt = performance.now();
+    const now = await findExport(knex, id);
+    if (now?.state !== 'working') throw new Stopped();
+  };
+}
+
+async function hashOf(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const piece of createReadStream(path)) hash.update(piece as Buffer);
+  return hash.digest('hex');
+}
+
+/** The last try failed, for whatever reason: it says so instead of waiting for ever. */
+export async function leaveExport(knex: Knex, id: string): Promise<void> {
+  await recordExport(knex, id, { state: 'failed', why: 'It could not be made, and was given up.' });
+}
+
+/** The job: makes what is taken out of a board, as it is now, and keeps it for a day. */
+export async function runExportJob(
+  knex: Knex,
+  decoders: Decoding,
+  id: string,
+  tell: TellProgress,
+): Promise<void> {
+  const asked = await findExport(knex, id);
+  if (!asked || !(await recordExport(knex, id, { state: 'working' }))) return;
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-export-'));
+  try {
+    const made = await make(knex, decoders, asked, folder, {
+      tell: (share) => tell(asked.owner, share),
+      isWanted: stillWanted(knex, id),
+    });
+    if (!made) {
+      const why = 'There is nothing to take out any more.';
+      await recordExport(knex, id, { state: 'failed', why });
+      return;
+    }
+    const { path, type, name, width, height, missing } = made;
+    const bytes = (await stat(path)).size;
+    const hash = await hashOf(path);
+    await knex.transaction(async (trx) => {
+      await storeFile(trx, path, hash, { bytes, type });
+      await recordExport(trx, id, { state: 'done', name, width, height, missing, hash, bytes });
+    });
+  } catch (error) {
+    if (!(error instanceof Stopped)) throw error;
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+interface Watching {
+  readonly tell: (share: number) => void;
+  readonly isWanted: () => Promise<void>;
+}
+
+async function make(
+  knex: Knex,
+  decoders: Decoding,
+  { owner, board: boardId, request, name }: KeptExport,
+  folder: string,
+  { tell, isWanted }: Watching,
+): Promise<(Made & { readonly name: string }) | undefined> {
+  const board = await findBoardForPreview(knex, boardId);
+  const items = new Map((await findItems(knex, boardId)).map((item) => [item.id, item]));
+  const taken = takenOut(items, request.items);
+  if (!board || !taken) return undefined;
+  const ids = new Set(taken.items.flatMap(picturesOf));
+  const pictures = new Map((await findPicturesById(knex, owner, [...ids])).map((one) => [one.id, one]));
+  const flat = (of: readonly Item[], region: MakingFlat['region'], to: string): MakingFlat => ({
+    ...{ list: drawList(of, region), items: of, region, pictures, folder },
+    path: join(folder, to),
+    ...{ type: request.type, side: request.side, ground: request.ground, surround: board.surround },
+    isWanted,
+  });
+  const ending = EXPORT_TYPES[request.type];
+  if (request.as === 'flat') {
+    const made = await makeFlat(knex, decoders, flat(taken.items, taken.region, `flat.${ending}`), tell);
+    return { ...made, name: `${name}.${ending}` };
+  }
+  const each = taken.items.filter(isPlacement);
+  const entries: ZipEntry[] = [];
+  let missing = 0;
+  let only: Made | undefined;
+  for (const [index, item] of each.entries()) {
+    const tellOne = (share: number) => tell((index + share) / each.length);
+    const picture = pictures.get(item.picture);
+    if (!picture || picture.state === 'failed') {
+      missing += 1;
+      continue;
+    }
+    const one = takenOut(items, [item.id])!;
+    only =
+      request.side === null && isUntouched(item)
+        ? await layDownOriginal(knex, picture, join(folder, `original-${index}`))
+        : await makeFlat(knex, decoders, flat([item], one.region, `each-${index}.${ending}`), tellOne);
+    missing += only.missing;
+    entries.push({ path: only.path, name: nameFor(picture, only.path, ending) });
+    await isWanted();
+  }
+  if (!only) return undefined;
+  if (each.length === 1) return { ...only, name: entries[0]!.name };
+  const path = join(folder, 'all.zip');
+  await makeZip(path, entries);
+  return { path, type: 'application/zip', width: null, height: null, missing, name: `${name}.zip` };
+}
+
+/** A file is called like its picture; an original ends as it came. */
+function nameFor(picture: Picture, path: string, ending: string): string {
+  const isOriginal = !path.endsWith(`.${ending}`);
+  const own = /\.[A-Za-z0-9]{1,5}$/.exec(picture.fileName)?.[0];
+  return `${portableName(picture.name)}${isOriginal && own ? own : `.${ending}`}`;
+}
