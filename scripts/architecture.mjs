@@ -37,7 +37,7 @@ const ROOMS = {
     ['boards', 'owner', 'library'],
     ['subjects'],
     ['perch'],
-    ['gather', 'palette', 'layouts', 'looking'],
+    ['gather', 'palette', 'layouts', 'looking', 'exporting'],
     ['items'],
     ['tools'],
     ['desk'],

@@ -403,6 +403,7 @@ export const EVENT_ROUTES = {
 /** Every route of the server, for types. */
 export type Routes = typeof OWN_ROUTES &
   typeof BOARD_ROUTES &
+  typeof EXPORT_ROUTES &
   typeof PICTURE_ROUTES &
   typeof LIBRARY_ROUTES &
   typeof SUBJECT_ROUTES &

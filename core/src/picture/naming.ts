@@ -56,6 +56,17 @@ export const portableName = (name: string): string =>
     .replace(/\s+/g, ' ')
     .replace(/^[. ]+|[. ]+$/g, '') || 'picture';
 
+/**
+ * What the file of a picture is called.
+ *
+ * @param ending - how it ends
+ * @param original - the name under which it came, where the file is that: then it ends like it
+ */
+export function fileNameOf(name: string, ending: string, original?: string): string {
+  const own = original === undefined ? undefined : /\.[A-Za-z0-9]{1,5}$/.exec(original)?.[0];
+  return `${portableName(name)}${own ?? `.${ending}`}`;
+}
+
 /** Beginnings that cameras, screens and programs give, and what they are followed by. */
 const GIVEN_BY_MACHINES =
   /^(?:img|image|dsc[fn]?|dscn|pxl|p|pict?|photo|mvi|vid|gopr|screenshot|screen shot|scan|download|untitled|unnamed|default|full|large|thumb|original|pasted picture|picture)?[\s_().-]*(?:copy|large|small|thumb)?[\s_().\d~-]*(?:at [\d. ]+)?(?:am|pm)?$/i;

@@ -4,8 +4,15 @@ import type { PixelSize } from './place-picture.ts';
 
 /** The longest side of a flat picture, pixels. */
 export const MOST_FLAT_SIDE = 16_000;
-/** WebP's encoder holds the whole picture: its longest side, pixels. */
-export const MOST_WEBP_SIDE = 8_000;
+/** WebP's encoder holds the whole picture, eight bytes a pixel and more: so many pixels at most. */
+const MOST_WEBP_PIXELS = 24_000_000;
+
+/** The longest side that a region may have as a flat picture of a kind, pixels. */
+export function mostSide({ width, height }: Rectangle, type: string): number {
+  if (type !== 'image/webp') return MOST_FLAT_SIDE;
+  const aspect = Math.max(width, height) / Math.min(width, height);
+  return Math.min(MOST_FLAT_SIDE, Math.floor(Math.sqrt(MOST_WEBP_PIXELS * aspect)));
+}
 
 /**
  * The size of a region as a flat picture.

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { applyAffine, type Point, scaling, translation } from '../geometry/index.ts';
 import { createPlacement, drawnOf, type PictureQuad, type Placement } from '../items/index.ts';
 import { Coverage } from './coverage.ts';
-import { finestSide, flatSize, MOST_FLAT_SIDE } from './flat-size.ts';
+import { finestSide, flatSize, MOST_FLAT_SIDE, mostSide } from './flat-size.ts';
 import { paintPicture } from './paint-picture.ts';
 import { placePicture } from './place-picture.ts';
 import { blendOver, emptyRaster, type Raster } from './raster.ts';
@@ -256,6 +256,15 @@ describe('a size', () => {
       scale: 20,
     });
     expect(flatSize({ x: 0, y: 0, width: 3, height: 90_000 }, 500)).toMatchObject({ width: 1, height: 500 });
+  });
+
+  it('is smaller for WebP, whose encoder holds it whole', () => {
+    const wide = { x: 0, y: 0, width: 400, height: 100 };
+    expect(mostSide(wide, 'image/png')).toBe(MOST_FLAT_SIDE);
+    const { width, height } = flatSize(wide, mostSide(wide, 'image/webp'));
+    expect(width * height).toBeLessThan(24_010_000);
+    expect(width * height).toBeGreaterThan(23_900_000);
+    expect(mostSide({ ...wide, height: 1 }, 'image/webp')).toBe(MOST_FLAT_SIDE);
   });
 
   it('that shows all is that of the finest picture, within what can be made', () => {

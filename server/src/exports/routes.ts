@@ -19,6 +19,9 @@ import { sendBlob } from '../storage/send-blob.ts';
 /** Whoever asks for a file waits for it so long; a hand that drags one out asks before it is made. */
 const WAIT_MS = 10 * 60_000;
 const LOOK_MS = 250;
+const NAMED_MS = 5_000;
+
+const rest = () => new Promise((resolve) => setTimeout(resolve, LOOK_MS));
 
 const exportOf = ({ owner: _, request: __, hash: ___, ...facts }: KeptExport): Export => facts;
 
@@ -46,13 +49,20 @@ async function nameOf(
 /** Waits until something is made. @throws ProblemError when it cannot be, or nobody waits any more */
 async function untilMade(knex: Knex, owner: string, id: string, isGone: () => boolean): Promise<KeptExport> {
   const end = Date.now() + WAIT_MS;
+  const begun = Date.now();
   for (;;) {
+    const found = await findExport(knex, id);
+    // A hand that drags something out names it before it is asked for.
+    if (!found && Date.now() - begun < NAMED_MS && !isGone()) {
+      await rest();
+      continue;
+    }
     const kept = await ownExport(knex, owner, id);
     if (kept.state === 'done') return kept;
     if (kept.state === 'failed') throw new ProblemError('export-unmade', kept.why ?? undefined);
     if (kept.state === 'stopped') throw new ProblemError('export-unmade', 'It was stopped.');
     if (isGone() || Date.now() > end) throw new ProblemError('export-unmade', 'It is not made yet.');
-    await new Promise((resolve) => setTimeout(resolve, LOOK_MS));
+    await rest();
   }
 }
 

@@ -4,9 +4,9 @@ import { mkdtemp, rm, stat } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { drawList, takenOut } from '@miradero/core/board';
-import { isPlacement, picturesOf } from '@miradero/core/items';
-import { portableName } from '@miradero/core/picture';
-import type { Item, Picture } from '@miradero/core/schema';
+import { isAsItCame, isPlacement, picturesOf } from '@miradero/core/items';
+import { fileNameOf } from '@miradero/core/picture';
+import type { Item } from '@miradero/core/schema';
 import { EXPORT_TYPES } from '@miradero/core/schema';
 import { findItems } from '../database/board-items.ts';
 import { findBoardForPreview } from '../database/boards.ts';
@@ -15,10 +15,10 @@ import { findExport, type KeptExport, recordExport } from '../database/exports.t
 import { findPicturesById } from '../database/pictures.ts';
 import type { Decoding } from '../pixels/decoding/decoders.ts';
 import { storeFile } from '../storage/blob-store.ts';
+import { layDownOriginal } from './lay-down-original.ts';
 import { type Made, type MakingFlat, makeFlat } from './make-flat.ts';
 import { makeZip, type ZipEntry } from './make-zip.ts';
 import type { TellProgress } from './progress.ts';
-import { isUntouched, layDownOriginal } from './untouched.ts';
 
 /** Whoever asked for it does not want it any more. */
 class Stopped extends Error {}
@@ -123,12 +123,13 @@ async function make(
       continue;
     }
     const one = takenOut(items, [item.id])!;
-    only =
-      request.side === null && isUntouched(item)
-        ? await layDownOriginal(knex, picture, join(folder, `original-${index}`))
-        : await makeFlat(knex, decoders, flat([item], one.region, `each-${index}.${ending}`), tellOne);
+    const isOriginal = request.side === null && isAsItCame(item);
+    only = isOriginal
+      ? await layDownOriginal(knex, picture, join(folder, `original-${index}`))
+      : await makeFlat(knex, decoders, flat([item], one.region, `each-${index}.${ending}`), tellOne);
     missing += only.missing;
-    entries.push({ path: only.path, name: nameFor(picture, only.path, ending) });
+    const fileName = fileNameOf(picture.name, ending, isOriginal ? picture.fileName : undefined);
+    entries.push({ path: only.path, name: fileName });
     await isWanted();
   }
   if (!only) return undefined;
@@ -136,11 +137,4 @@ async function make(
   const path = join(folder, 'all.zip');
   await makeZip(path, entries);
   return { path, type: 'application/zip', width: null, height: null, missing, name: `${name}.zip` };
-}
-
-/** A file is called like its picture; an original ends as it came. */
-function nameFor(picture: Picture, path: string, ending: string): string {
-  const isOriginal = !path.endsWith(`.${ending}`);
-  const own = /\.[A-Za-z0-9]{1,5}$/.exec(picture.fileName)?.[0];
-  return `${portableName(picture.name)}${isOriginal && own ? own : `.${ending}`}`;
 }

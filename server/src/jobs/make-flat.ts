@@ -3,13 +3,7 @@ import { munsellValueToGrey8 } from '@miradero/core/colour';
 import { compose, type Rectangle, scaling, translation } from '@miradero/core/geometry';
 import type { Drawn } from '@miradero/core/items';
 import type { IntakeType } from '@miradero/core/picture';
-import {
-  finestSide,
-  flatSize,
-  MOST_FLAT_SIDE,
-  MOST_WEBP_SIDE,
-  type PlacedPicture,
-} from '@miradero/core/raster';
+import { finestSide, flatSize, mostSide, type PlacedPicture } from '@miradero/core/raster';
 import type { ExportType, Item, Picture } from '@miradero/core/schema';
 import sharp from 'sharp';
 import type { Knex } from '../database/connection.ts';
@@ -118,8 +112,7 @@ export async function makeFlat(
   tell: (share: number) => void,
 ): Promise<Made> {
   const { list, items, region, pictures, folder, path, type } = making;
-  const most = type === 'image/webp' ? MOST_WEBP_SIDE : MOST_FLAT_SIDE;
-  const size = flatSize(region, Math.min(most, making.side ?? finestSide(region, items)));
+  const size = flatSize(region, Math.min(mostSide(region, type), making.side ?? finestSide(region, items)));
   const ground = groundOf(making);
   const toTarget = compose(
     scaling(size.width / region.width, size.height / region.height),
@@ -157,6 +150,6 @@ async function encode(raw: string, path: string, type: ExportType, isOpaque: boo
       // Coding it best would hold the whole picture in memory.
       return picture.jpeg({ quality: 92, chromaSubsampling: '4:4:4', optimiseCoding: !isLarge }).toFile(path);
     case 'image/webp':
-      return picture.webp({ quality: 92, effort: isLarge ? 1 : 3, smartSubsample: true }).toFile(path);
+      return picture.webp({ quality: 92, effort: 2 }).toFile(path);
   }
 }

@@ -5,6 +5,7 @@ type Load = () => Promise<{ Component: ComponentType }>;
 const boards = () => import('../boards/index.ts');
 const gather = () => import('../gather/pages.ts');
 const sheets = async () => (await import('../gather/index.ts')).loadSheets();
+const exportSheet = async () => (await import('../exporting/index.ts')).loadExportSheet();
 const library = () => import('../library/index.ts');
 const subjects = () => import('../subjects/index.ts');
 
@@ -37,7 +38,7 @@ export const loadHost = () => import('./command-host.tsx');
 /** Loads the other pages once the first one has come to rest: they are there when the server is not. */
 export function loadPagesAtRest(): () => void {
   const timer = setTimeout(() => {
-    for (const load of [...Object.values(PAGES), sheets])
+    for (const load of [...Object.values(PAGES), sheets, exportSheet])
       load().catch(() => {
         // Asked for again when the page is.
       });

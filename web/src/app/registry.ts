@@ -1,6 +1,7 @@
 import { BOARD_COMMANDS, BOARD_FINDERS } from '../boards/commands.ts';
 import { Registry } from '../commands/index.ts';
 import { DESK_COMMANDS } from '../desk/index.ts';
+import { EXPORT_COMMANDS } from '../exporting/commands.ts';
 import { GATHER_COMMANDS, GATHER_FINDERS, LANDING_COMMANDS } from '../gather/commands.ts';
 import { ITEM_COMMANDS } from '../items/index.ts';
 import { LAYOUT_COMMANDS } from '../layouts/commands.ts';
@@ -20,6 +21,7 @@ export const REGISTRY = new Registry(
     ...ITEM_COMMANDS,
     ...LAYOUT_COMMANDS,
     ...LOOKING_COMMANDS,
+    ...EXPORT_COMMANDS,
     ...PERCH_COMMANDS,
     ...GATHER_COMMANDS,
     ...BOARD_COMMANDS,

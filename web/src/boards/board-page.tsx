@@ -4,6 +4,7 @@ import { startTransition, useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { FINDS, type Shown, usePlace } from '../commands/index.ts';
 import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
+import { ExportLine, ExportRoom } from '../exporting/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { startFinding } from '../looking/index.ts';
 import { PerchButton, usePerchKey } from '../perch/index.ts';
@@ -91,7 +92,12 @@ function BoardLintel({ desk }: { desk: Desk }) {
   return (
     <Lintel
       troubles={troubles}
-      status={<GatherLine desk={desk} />}
+      status={
+        <>
+          <GatherLine desk={desk} />
+          <ExportLine />
+        </>
+      }
       front={{
         id,
         tab: (
@@ -173,6 +179,7 @@ function OpenBoard({ desk }: { desk: Desk }) {
         />
       )}
       <GatherRoom desk={desk} />
+      <ExportRoom />
       <div className={isBare ? 'hidden' : 'contents'}>
         {isFurnished ? (
           <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />

@@ -1,6 +1,7 @@
 import { EVEN_MEASURES, SHELVES_BY } from '@miradero/core/board';
 import type { ComponentType } from 'react';
 import type { Desk } from '../desk/index.ts';
+import { DragOut } from '../exporting/index.ts';
 import { PlacesList, SmallestList } from '../looking/index.ts';
 import { NumberField } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
@@ -72,6 +73,13 @@ const LOOK: Family = {
   Settings: [PlacesList, SmallestList],
 };
 
+const TAKE_OUT: Family = {
+  id: 'take-out',
+  label: 'take out',
+  chapters: [{ title: 'To other programs', ids: ['copy-as-picture', 'save-as-picture', 'save-files'] }],
+  Settings: [DragOut],
+};
+
 const ASPECT: Family = {
   id: 'aspect',
   label: 'aspect',
@@ -79,5 +87,5 @@ const ASPECT: Family = {
 };
 
 export const FAMILIES: ReadonlyMap<string, Family> = new Map(
-  [BRING_IN, LAY_OUT, LOOK, ASPECT].map((family) => [family.id, family]),
+  [BRING_IN, LAY_OUT, LOOK, TAKE_OUT, ASPECT].map((family) => [family.id, family]),
 );

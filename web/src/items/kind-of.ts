@@ -37,6 +37,7 @@ export const ITEM_COMMANDS: readonly Command[] = [
 const FOR_MANY = [
   'lay-out',
   'look',
+  'take-out',
   'settle',
   'cluster',
   'spare',
@@ -52,12 +53,15 @@ const FOR_MANY = [
   'remove',
 ];
 const FOR_NOTHING = [
-  ...['bring-in', 'write', 'lay-out', 'look', 'choose-files', 'paste'],
+  ...['bring-in', 'write', 'lay-out', 'look', 'take-out', 'choose-files', 'paste'],
   ...Object.values(KINDS_IN_INTERFACE)
     .flatMap(({ making = [] }) => making)
     .filter((id) => id !== 'write'),
   'whole-board',
 ];
+
+/** What an item's kind offers first stands before what every item has. */
+const FIRST = 5;
 
 /** What can be done right now: what the tool offers, else what can be done with what is selected. */
 export function offerOf(desk: Desk): Offer {
@@ -67,6 +71,10 @@ export function offerOf(desk: Desk): Offer {
   if (tool) return tool.offer(desk);
   const [only] = selected;
   if (selected.length > 1) return { title: `${selected.length} selected`, ids: FOR_MANY };
-  if (only) return { title: nameOfItem(desk, only), ids: kindInInterface(only).offers };
+  if (only) {
+    const { offers } = kindInInterface(only);
+    const ids = [...offers.slice(0, FIRST), 'take-out', ...offers.slice(FIRST)];
+    return { title: nameOfItem(desk, only), ids };
+  }
   return { title: '', ids: FOR_NOTHING, hint: 'Drop files anywhere.' };
 }

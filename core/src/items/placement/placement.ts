@@ -56,6 +56,17 @@ export type Trim = Placement['trim'];
 
 export const isPlacement = (item: { readonly kind: string }): item is Placement => item.kind === 'placement';
 
+/** Whether a placement shows its picture as it came: then its file is the best that can be given. */
+export const isAsItCame = ({ trim, turn, flipX, flipY, opacity }: Placement): boolean =>
+  trim.width === 1 &&
+  trim.height === 1 &&
+  !trim.lean &&
+  trim.outline === undefined &&
+  turn === 0 &&
+  !flipX &&
+  !flipY &&
+  opacity === 1;
+
 /** The whole picture, untrimmed. */
 export const WHOLE: Rectangle = { x: 0, y: 0, width: 1, height: 1 };
 

@@ -1,20 +1,9 @@
 import { createWriteStream } from 'node:fs';
 import { pipeline } from 'node:stream/promises';
-import type { Picture, Placement } from '@miradero/core/schema';
+import type { Picture } from '@miradero/core/schema';
 import type { Knex } from '../database/connection.ts';
 import { findBlob, readBlob } from '../storage/blob-store.ts';
 import type { Made } from './make-flat.ts';
-
-/** Whether a placement shows its picture as it came: then its file is the best that can be given. */
-export const isUntouched = ({ trim, turn, flipX, flipY, opacity }: Placement): boolean =>
-  trim.width === 1 &&
-  trim.height === 1 &&
-  !trim.lean &&
-  trim.outline === undefined &&
-  turn === 0 &&
-  !flipX &&
-  !flipY &&
-  opacity === 1;
 
 /** Lays the bytes down as they came. @throws Error when they are not there */
 export async function layDownOriginal(knex: Knex, picture: Picture, path: string): Promise<Made> {

@@ -1,0 +1,3 @@
+export * from './drag-out.tsx';
+export * from './export-line.tsx';
+export * from './export-room.tsx';
