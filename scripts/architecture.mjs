@@ -18,6 +18,7 @@ const ROOMS = {
     ['items'],
     ['picture'],
     ['typesetting'],
+    ['lens'],
     ['colour', 'geometry', 'text'],
   ],
   server: [

@@ -1,5 +1,5 @@
 import { isBay } from '@miradero/core/items';
-import { finestSide, flatSize, mostSide } from '@miradero/core/raster';
+import { finestSide, flatSize, MOST_FLAT_SIDE, mostSide } from '@miradero/core/raster';
 import type { ExportType } from '@miradero/core/schema';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
@@ -66,14 +66,14 @@ export function SaveSheet({ desk, chosen, onClose }: { desk: Desk; chosen: Chose
             <Dialog.Description className="mt-1 text-muted">
               {titleOf(chosen, desk)}, as it stands, in sRGB.
             </Dialog.Description>
-            <p className="figures mt-4 text-[28px] leading-none" data-testid="export-size">
+            <p className="figures mt-4 text-[28px]! leading-none" data-testid="export-size">
               {figure(width)} × {figure(height)}
               <span className="text-[14px] text-muted">&thinsp;px</span>
             </p>
             <p className="mt-1 text-[13px] text-muted">
               {side >= own
                 ? 'Every pixel of its finest picture is in it.'
-                : `Its finest picture has pixels for ${figure(own)}\u2009px.`}
+                : `Its finest picture has pixels for ${figure(own)}\u2009px${own < MOST_FLAT_SIDE ? '' : ' and more'}.`}
             </p>
             <fieldset className="mt-4 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[13px]">
               <legend className="text-muted">Longest side</legend>
@@ -86,7 +86,7 @@ export function SaveSheet({ desk, chosen, onClose }: { desk: Desk; chosen: Chose
                   onClick={() => setSide(one)}
                 >
                   {figure(one)}
-                  {one === own ? ' own' : ''}
+                  {one === own && own < MOST_FLAT_SIDE ? ' own' : ''}
                 </button>
               ))}
               <span className="figures">

@@ -1,0 +1,4 @@
+export * from './lenses.ts';
+export type { Pixels } from './pixels.ts';
+export * from './squint.ts';
+export * from './values.ts';
