@@ -29,7 +29,7 @@ export const LENSES = {
   values: { words: 'values', see: seeValues },
   squint: {
     words: 'squint',
-    amount: { least: 1, most: 60, usual: 8, unit: 'px' },
+    amount: { least: 1, most: 60, usual: 5, unit: 'px' },
     see: squint,
   },
   mirror: { words: 'in the mirror', mirrors: true },

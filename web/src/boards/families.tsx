@@ -1,8 +1,9 @@
 import { EVEN_MEASURES, SHELVES_BY } from '@miradero/core/board';
+import { LENS_IDS } from '@miradero/core/lens';
 import type { ComponentType } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { DragOut } from '../exporting/index.ts';
-import { PlacesList, SmallestList } from '../looking/index.ts';
+import { lensCommand, PlacesList, SmallestList, SquintAmount } from '../looking/index.ts';
 import { NumberField } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import { TRIM_ASPECTS } from '../tools/index.ts';
@@ -68,9 +69,10 @@ const LOOK: Family = {
   id: 'look',
   label: 'look',
   chapters: [
+    { title: 'Through a lens', ids: [...LENS_IDS.map(lensCommand), 'no-lens'] },
     { title: 'Look', ids: ['whole-board', 'come-close', 'find-here', 'overview', 'keep-view', 'brief'] },
   ],
-  Settings: [PlacesList, SmallestList],
+  Settings: [SquintAmount, PlacesList, SmallestList],
 };
 
 const TAKE_OUT: Family = {

@@ -79,7 +79,7 @@ export function NamingLine({ desk }: { desk: Desk }) {
             if (event.key !== 'Enter' && event.key !== 'Escape') return;
             event.preventDefault();
             // Left before it goes: the keyboard would be nowhere.
-            wayBack.leave(event.currentTarget);
+            wayBack.leave(event);
             if (event.key === 'Enter') keep(text);
             else desk.offerNaming([]);
           }}

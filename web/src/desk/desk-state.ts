@@ -1,4 +1,5 @@
 import type { Point, Rectangle } from '@miradero/core/geometry';
+import type { LaidLens } from '@miradero/core/lens';
 import type { Notice } from '../shell/index.ts';
 import type { HeldAction } from './held-action.ts';
 import type { ToolOf } from './tool-of.ts';
@@ -17,6 +18,10 @@ export interface DeskState<Desk> {
   readonly walkedTo: string | undefined;
   /** The tool that was taken; undefined while the hand selects. */
   readonly tool: ToolOf<Desk> | undefined;
+  /** Lenses that are laid on until they are taken off, in their order. */
+  readonly lenses: readonly LaidLens[];
+  /** What is looked through while the key of a lens is held. */
+  readonly heldLenses: readonly LaidLens[] | undefined;
   /** A key that is held: until it is let go, the hand and the wheel mean something else. */
   readonly held: HeldAction | undefined;
   readonly isLabelOpen: boolean;

@@ -1,6 +1,7 @@
 import { boundsOf, boundsOfItems, compareStacking, isSeen, movableOf, sameValue } from '@miradero/core/board';
 import { type Point, unionOf } from '@miradero/core/geometry';
 import { kindOf, picturesOf } from '@miradero/core/items';
+import { type LaidLens, type LensId, lensOf } from '@miradero/core/lens';
 import { nextOfSeries } from '@miradero/core/picture';
 import type { Item, Operation, PatchPicture } from '@miradero/core/schema';
 import { SceneFeed, type StageView } from '../stage/index.ts';
@@ -18,6 +19,8 @@ const AT_FIRST: State = {
   selection: new Set(),
   walkedTo: undefined,
   tool: undefined,
+  lenses: [],
+  heldLenses: undefined,
   held: undefined,
   isLabelOpen: false,
   areControlsHidden: false,
@@ -41,6 +44,7 @@ export class Desk {
   readonly #hover = createStore<Hover>(() => ({ at: undefined, item: undefined }));
   #noticeTimer: ReturnType<typeof setTimeout> | undefined;
   #namingTimer: ReturnType<typeof setTimeout> | undefined;
+  readonly #lensAmounts = new Map<LensId, number>();
   #wasHeldUsed = false;
   #selected:
     | { readonly of: ReadonlySet<string>; readonly version: number; readonly items: Item[] }
@@ -217,6 +221,30 @@ export class Desk {
   stepSurround(by: 1 | -1): void {
     const surround = Math.min(10, Math.max(0, this.session.board.surround + by));
     this.session.patchBoard({ surround });
+  }
+
+  // Lenses
+
+  /** What is looked through right now; the same array until that alters. */
+  get lenses(): readonly LaidLens[] {
+    return this.now.heldLenses ?? this.now.lenses;
+  }
+
+  layLenses(lenses: readonly LaidLens[]): void {
+    this.#store.setState({ lenses });
+  }
+
+  /** @param heldLenses - undefined when the key is let go */
+  holdLens(heldLenses: readonly LaidLens[] | undefined): void {
+    this.#store.setState({ heldLenses });
+  }
+
+  lensAmount(lens: LensId): number {
+    return this.#lensAmounts.get(lens) ?? lensOf(lens).amount?.usual ?? 0;
+  }
+
+  setLensAmount(lens: LensId, amount: number): void {
+    this.#lensAmounts.set(lens, amount);
   }
 
   // Held keys

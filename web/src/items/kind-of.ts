@@ -1,4 +1,5 @@
 import { type Item, kindOf } from '@miradero/core/items';
+import { lensOf } from '@miradero/core/lens';
 import type { Command } from '../commands/index.ts';
 import { type Desk, inGroup, NOTHING_HERE, type Offer } from '../desk/index.ts';
 import { HELD_TOOLS } from '../tools/index.ts';
@@ -65,6 +66,15 @@ const FIRST = 5;
 
 /** What can be done right now: what the tool offers, else what can be done with what is selected. */
 export function offerOf(desk: Desk): Offer {
+  const offer = plainOfferOf(desk);
+  // Nobody shall take what a lens shows for what is there.
+  const { lenses } = desk.now;
+  if (lenses.length === 0) return offer;
+  const words = lenses.map(({ lens }) => lensOf(lens).words).join(', ');
+  return { ...offer, title: offer.title || words, ids: ['no-lens', ...offer.ids] };
+}
+
+function plainOfferOf(desk: Desk): Offer {
   const { held, tool } = desk.now;
   const { selected } = desk;
   if (held) return HELD_TOOLS[held].offer(desk);

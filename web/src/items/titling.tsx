@@ -66,7 +66,9 @@ function TitleField({
       onBlur={end}
       onKeyDown={(event) => {
         event.stopPropagation();
-        if (event.key === 'Enter' || event.key === 'Escape') view.focus();
+        if (event.key !== 'Enter' && event.key !== 'Escape') return;
+        event.preventDefault();
+        view.focus();
       }}
     />
   );

@@ -46,7 +46,7 @@ export function EditableName({
       if (event.key === 'Escape') isLeft.current = true;
       if (event.key === 'Enter' || event.key === 'Escape') {
         event.preventDefault();
-        wayBack.leave(event.currentTarget);
+        wayBack.leave(event);
       }
     },
   };

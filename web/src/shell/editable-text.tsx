@@ -47,9 +47,9 @@ export function EditableText({
         onFocus={wayBack.onFocus}
         onBlur={keep}
         onKeyDown={(event) => {
-          if (event.key === 'Enter') wayBack.leave(event.currentTarget);
+          if (event.key === 'Enter') wayBack.leave(event);
           if (event.key === 'Escape') {
-            if (text === undefined) wayBack.leave(event.currentTarget);
+            if (text === undefined) wayBack.leave(event);
             else setText(undefined);
           }
           event.stopPropagation();

@@ -61,10 +61,10 @@ export function NumberField({
     setTyped(false);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    if (event.key === 'Enter') wayBack.leave(event.currentTarget);
+    if (event.key === 'Enter') wayBack.leave(event);
     if (event.key === 'Escape') {
       event.stopPropagation();
-      if (!isTyped) wayBack.leave(event.currentTarget);
+      if (!isTyped) wayBack.leave(event);
       setText(shown);
       setTyped(false);
     }

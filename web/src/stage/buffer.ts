@@ -1,4 +1,5 @@
 import type { Rectangle } from '@miradero/core/geometry';
+import type { LaidLens } from '@miradero/core/lens';
 
 /** A painted part of the board. */
 export interface Buffer {
@@ -11,6 +12,8 @@ export interface Buffer {
   readonly isComplete: boolean;
   readonly isAwaiting: boolean;
   readonly except: readonly string[];
+  /** Through what it was painted. */
+  readonly lenses: readonly LaidLens[];
   /** Parts painted again since, in pixels of the bitmap; later ones lie above. */
   readonly patches: readonly { readonly bitmap: ImageBitmap; readonly x: number; readonly y: number }[];
 }
@@ -21,7 +24,13 @@ export interface ViewNow {
   /** Device pixels per board unit. */
   readonly scale: number;
   readonly ground: string;
+  /** What is looked through; the same array until that alters. Lengths are CSS pixels. */
+  readonly lenses: readonly LaidLens[];
+  /** Device pixels per CSS pixel. */
+  readonly ratio: number;
 }
+
+export const NO_LENSES: readonly LaidLens[] = [];
 
 /** Scales that differ by rounding alone. */
 export const isNear = (a: number, b: number) => Math.abs(a / b - 1) < 1e-6;

@@ -1,6 +1,6 @@
 import { containsRectangle, inflate, intersectionOf, type Rectangle } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
-import { type Buffer, discard, drawBuffer, isNear, type ViewNow } from './buffer.ts';
+import { type Buffer, discard, drawBuffer, isNear, NO_LENSES, type ViewNow } from './buffer.ts';
 import { Glide } from './glide.ts';
 import { drawLifted, inflate2, type Lift, type Lifted, lookOf, MARGIN, paintLift, sameIds } from './lift.ts';
 import { LiftAhead } from './lift-ahead.ts';
@@ -100,6 +100,7 @@ export class Buffers {
       front !== undefined &&
       now !== undefined &&
       front.version === this.#feed.version &&
+      front.lenses === now.lenses &&
       containsRectangle(inflate(front.view, 1e-6), now.view);
     const isExact = isCurrent && isNear(front.scale, now.scale);
     return { isCurrent, isSharp: isExact && front.isSharp, isComplete: isCurrent && front.isComplete };
@@ -108,7 +109,8 @@ export class Buffers {
   /** Says what is in view now. `isMove`: the camera moved, as opposed to the ground or the content. */
   look(now: ViewNow, isMove: boolean): void {
     if (isMove) this.#movedAtMs = performance.now();
-    if (this.#wanted && this.#wanted.ground !== now.ground) this.#staleness += 1;
+    if (this.#wanted && (this.#wanted.ground !== now.ground || this.#wanted.lenses !== now.lenses))
+      this.#staleness += 1;
     this.#wanted = now;
     this.#pump();
   }
@@ -217,7 +219,9 @@ export class Buffers {
     }
     const isStale = front.staleness !== this.#staleness;
     const isExact = isNear(front.scale, now.scale) && isCovering;
-    if (!isExact || isStale) return () => this.#paintFront(now, isExact ? MARGIN : 0, except);
+    // Through another lens what is in view is wanted first.
+    const isSeenAnew = front.lenses !== now.lenses;
+    if (!isExact || isStale) return () => this.#paintFront(now, isExact && !isSeenAnew ? MARGIN : 0, except);
     const waitMs = this.#paintedAtMs + LOADING_MS - nowMs;
     if (front.isAwaiting && waitMs > 0) return waitMs;
     if (
@@ -241,6 +245,8 @@ export class Buffers {
 
   /** The pixels of the front buffer that altered, whole ones; undefined when the whole is better painted anew. */
   #partToPatch(front: Buffer): Rectangle | undefined {
+    // A lens looks beyond the edges of what altered.
+    if (front.lenses.length > 0) return undefined;
     const dirty = this.#feed.dirtySince(front.version);
     if (dirty === undefined || front.patches.length >= MAX_PATCHES) return undefined;
     const seen = intersectionOf(inflate(dirty, 2 / front.scale), front.view);
@@ -352,10 +358,19 @@ export class Buffers {
   async #paint(request: Omit<PaintRequest, 'id'>): Promise<Buffer> {
     const version = this.#feed.version;
     const staleness = this.#staleness;
-    const frame: PaintedFrame = await this.#feed.painter.paint(request);
+    const { lenses = NO_LENSES, ratio = 1 } = this.#wanted ?? {};
+    // While moving it is painted smaller, or larger: what is a length on the screen goes with it.
+    const zoom = (request.scale / (this.#wanted?.scale ?? request.scale)) * ratio;
+    const seen = lenses.map((one) => ({ ...one, amount: one.amount * zoom }));
+    const frame: PaintedFrame = await this.#feed.painter.paint(
+      seen.length > 0 ? { ...request, lenses: seen } : request,
+    );
     const { bitmap, isSharp, isComplete, isAwaiting } = frame;
     // The worker rounds to whole pixels; the scale that came of it is what blitting must use.
     const { view, scale, except = [] } = request;
-    return { bitmap, view, scale, version, staleness, isSharp, isComplete, isAwaiting, except, patches: [] };
+    return {
+      ...{ bitmap, view, scale, version, staleness, isSharp, isComplete, isAwaiting },
+      ...{ except, lenses, patches: [] },
+    };
   }
 }

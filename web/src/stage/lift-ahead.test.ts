@@ -6,7 +6,13 @@ import type { Paint } from './lift.ts';
 import { LiftAhead } from './lift-ahead.ts';
 import type { SceneFeed } from './scene-feed.ts';
 
-const NOW: ViewNow = { view: { x: 0, y: 0, width: 100, height: 80 }, scale: 2, ground: '#777' };
+const NOW: ViewNow = {
+  view: { x: 0, y: 0, width: 100, height: 80 },
+  scale: 2,
+  ground: '#777',
+  lenses: [],
+  ratio: 1,
+};
 const note = (id: string): Item =>
   createNote({ id, stack: 'a0', centre: { x: 5, y: 5 }, width: 20, height: 10, text: id });
 
@@ -29,7 +35,7 @@ describe('lifting ahead of the hand', () => {
     const { version } = feed;
     return {
       ...{ bitmap: bitmap as never, view, scale, version, staleness: 0, except, patches: [] },
-      ...{ isSharp: true, isComplete: true, isAwaiting: false },
+      ...{ isSharp: true, isComplete: true, isAwaiting: false, lenses: [] },
     } satisfies Buffer;
   };
 

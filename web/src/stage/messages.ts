@@ -1,4 +1,5 @@
 import type { Rectangle } from '@miradero/core/geometry';
+import type { LaidLens } from '@miradero/core/lens';
 import type { AtlasPlace, Item } from '@miradero/core/schema';
 import type { PixelSource } from '../pixels/index.ts';
 
@@ -28,6 +29,8 @@ export interface PaintRequest {
   readonly scale: number;
   /** CSS colour of the ground; null paints on nothing. */
   readonly ground: string | null;
+  /** Through what it is seen; lengths are device pixels. */
+  readonly lenses?: readonly LaidLens[];
   /** Paint only these, or all but these. */
   readonly only?: readonly string[];
   readonly except?: readonly string[];

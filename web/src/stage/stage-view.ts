@@ -11,9 +11,10 @@ import {
   viewOf,
   zoomAt,
 } from '@miradero/core/geometry';
+import type { LaidLens } from '@miradero/core/lens';
 import type { Item } from '@miradero/core/schema';
 import { createStore, type Readable, type StoreApi } from '../state/index.ts';
-import type { Buffer, ViewNow } from './buffer.ts';
+import { type Buffer, NO_LENSES, type ViewNow } from './buffer.ts';
 import { Buffers, type FrameReport } from './buffers.ts';
 import { fly } from './camera-flight.ts';
 import type { SceneFeed } from './scene-feed.ts';
@@ -53,6 +54,7 @@ export class StageView {
   readonly #overview = createStore<{ readonly buffer: Buffer | undefined }>(() => ({ buffer: undefined }));
   #ratio = 1;
   #ground = 'rgb(121, 121, 121)';
+  #lenses: readonly LaidLens[] = NO_LENSES;
   #frame = 0;
   #overlay: Overlay = () => {};
   #observer: ResizeObserver | undefined;
@@ -131,6 +133,13 @@ export class StageView {
   set overlay(overlay: Overlay) {
     this.#overlay = overlay;
     this.requestDraw();
+  }
+
+  /** What is looked through. Amounts that are lengths are CSS pixels. */
+  set lenses(lenses: readonly LaidLens[]) {
+    if (lenses === this.#lenses) return;
+    this.#lenses = lenses;
+    this.#look(false);
   }
 
   set ground(colour: string) {
@@ -327,7 +336,10 @@ export class StageView {
   }
 
   #now(): ViewNow {
-    return { view: this.view, scale: this.camera.scale * this.#ratio, ground: this.#ground };
+    return {
+      ...{ view: this.view, scale: this.camera.scale * this.#ratio },
+      ...{ ground: this.#ground, lenses: this.#lenses, ratio: this.#ratio },
+    };
   }
 
   #draw(): void {

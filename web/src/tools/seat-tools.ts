@@ -27,6 +27,7 @@ export function seatTools(holder: HTMLElement, desk: Desk, view: StageView, rest
   let shownClass: string | undefined;
   let held: Tool | undefined;
   const seated = () => {
+    view.lenses = desk.lenses;
     const now = desk.now.held && HELD_TOOLS[desk.now.held];
     if (now !== held) held?.leave?.(desk);
     held = now;
@@ -38,6 +39,7 @@ export function seatTools(holder: HTMLElement, desk: Desk, view: StageView, rest
     }
     view.requestDraw();
   };
+  view.lenses = desk.lenses;
   view.expect([...desk.selection]);
   const ends = [
     desk.store.subscribe(seated),

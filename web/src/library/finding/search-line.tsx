@@ -140,7 +140,7 @@ export function SearchLine({
           if (event.key !== 'Escape' && event.key !== 'Enter') return;
           // By itself Escape would throw away what is looked for.
           event.preventDefault();
-          if (event.key === 'Escape') wayBack.leave(event.currentTarget);
+          if (event.key === 'Escape') wayBack.leave(event);
           else document.querySelector<HTMLElement>('[role="listbox"][aria-label="Pictures"]')?.focus();
         }}
       />

@@ -167,7 +167,7 @@ export function SayField({
       event.preventDefault();
       if (text !== '') setText('');
       else if (isOpen) setOpen(false);
-      else wayBack.leave(event.currentTarget);
+      else wayBack.leave(event);
     } else return;
     event.stopPropagation();
   };

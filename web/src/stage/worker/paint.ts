@@ -1,11 +1,15 @@
 import {
   type Affine,
+  applyAffine,
   boundsOfPoints,
+  compose,
+  inflate,
   intersectionOf,
   type Point,
   type Rectangle,
 } from '@miradero/core/geometry';
 import { type Drawn, drawnOf, type Path, type PictureQuad, type TextRun, WHOLE } from '@miradero/core/items';
+import { type LaidLens, lensOf } from '@miradero/core/lens';
 import { layOut, type SetText } from '@miradero/core/typesetting';
 import type { PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
@@ -51,30 +55,94 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
   let isSharp = true;
   let isComplete = true;
   const middle = { x: view.x + view.width / 2, y: view.y + view.height / 2 };
+  const lenses = request.lenses ?? [];
+  const overAll = lenses.filter(({ on }) => on === null);
+  const someOn = lenses.filter(({ on }) => on !== null);
+  const onWhat = new Map(someOn.map((one) => [one, new Set(one.on)]));
+  const dimming = someOn.filter(({ lens }) => lensOf(lens).dimsOthers);
   for (const item of itemsOf(scene, request)) {
     const drawn = drawnBy(item);
+    const isOn = (one: LaidLens) => one.on === null || onWhat.get(one)!.has(drawn.id);
+    const isMirrored = lenses.some((one) => lensOf(one.lens).mirrors && isOn(one));
+    const own = someOn.filter((one) => lensOf(one.lens).see && isOn(one));
+    const isDimmed = dimming.some((one) => !isOn(one));
     const [a, b, c, d, e, f] = drawn.frame;
     const frame: Affine = [
       ...([a * scale, b * scale, c * scale, d * scale] as const),
       ...([(e - view.x) * scale, (f - view.y) * scale] as const),
     ];
-    if (context.globalAlpha !== drawn.opacity) context.globalAlpha = drawn.opacity;
+    const opacity = isDimmed ? drawn.opacity * DIMMED : drawn.opacity;
     const { bounds } = item;
     const away = Math.hypot(bounds.x + bounds.width / 2 - middle.x, bounds.y + bounds.height / 2 - middle.y);
     const urgency = request.isLoading ? 1 / (1 + away / Math.max(view.width, 1)) : 0;
-    for (const primitive of drawn.primitives) {
-      if (primitive.kind === 'path') paintPath(context, primitive, frame);
-      else if (primitive.kind === 'text') paintText(context, primitive, frame);
-      else {
-        const result = paintPicture(context, primitive, frame, cache, scale, urgency);
-        isSharp &&= result.isSharp;
-        isComplete &&= result.isComplete;
+    const paintOn = (on: Context, at: Affine) => {
+      for (const primitive of drawn.primitives) {
+        if (primitive.kind === 'path') paintPath(on, primitive, at);
+        else if (primitive.kind === 'text') paintText(on, primitive, at);
+        else {
+          const inMirror = isMirrored ? compose(at, [-1, 0, 0, 1, drawn.width, 0]) : at;
+          const result = paintPicture(on, primitive, inMirror, cache, scale, urgency);
+          isSharp &&= result.isSharp;
+          isComplete &&= result.isComplete;
+        }
       }
+    };
+    if (own.length > 0) {
+      paintThrough(context, drawn, frame, own, opacity, paintOn);
+      continue;
     }
+    if (context.globalAlpha !== opacity) context.globalAlpha = opacity;
+    paintOn(context, frame);
   }
   context.globalAlpha = 1;
+  if (overAll.some(({ lens }) => lensOf(lens).see)) {
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    seeThrough(context, overAll);
+  }
   cache.endFrame();
   return { isSharp, isComplete };
+}
+
+/** What a lens leaves of what it is not laid on. */
+const DIMMED = 0.12;
+/** A lens that averages reaches so many times its length beyond an edge. */
+const REACH = 3;
+
+/** Alters what a context shows as lenses do. */
+function seeThrough(context: Context, lenses: readonly LaidLens[]): void {
+  const { width, height } = context.canvas;
+  const pixels = context.getImageData(0, 0, width, height);
+  for (const { lens, amount } of lenses) lensOf(lens).see?.(pixels, amount);
+  context.putImageData(pixels, 0, 0);
+}
+
+/** Paints one item through lenses of its own: on nothing, then over what is below it. */
+function paintThrough(
+  context: Context,
+  drawn: Drawn,
+  frame: Affine,
+  lenses: readonly LaidLens[],
+  opacity: number,
+  paintOn: (on: Context, at: Affine) => void,
+): void {
+  const reach = Math.ceil(Math.max(...lenses.map(({ amount }) => amount)) * REACH);
+  const corners = [0, drawn.width].flatMap((x) => [0, drawn.height].map((y) => applyAffine(frame, { x, y })));
+  const bounds = inflate(boundsOfPoints(corners), reach + 1);
+  const { width, height } = context.canvas;
+  const seen = intersectionOf(bounds, { x: 0, y: 0, width, height });
+  if (seen.width <= 0 || seen.height <= 0) return;
+  const left = Math.floor(seen.x);
+  const top = Math.floor(seen.y);
+  const alone = new OffscreenCanvas(
+    Math.ceil(seen.x + seen.width) - left,
+    Math.ceil(seen.y + seen.height) - top,
+  );
+  const on = alone.getContext('2d', { willReadFrequently: true })!;
+  paintOn(on, [frame[0], frame[1], frame[2], frame[3], frame[4] - left, frame[5] - top]);
+  seeThrough(on, lenses);
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.globalAlpha = opacity;
+  context.drawImage(alone, left, top);
 }
 
 function itemsOf(scene: Scene, { view, only, except, instead }: PaintRequest): SceneItem[] {
