@@ -1,6 +1,6 @@
 import { boundsOf, clusterOf } from '@miradero/core/board';
 import { overlaps, type Rectangle } from '@miradero/core/geometry';
-import { type Item, isCluster } from '@miradero/core/items';
+import { type Cluster, type Item, isCluster, type Placement } from '@miradero/core/items';
 import type { Page } from '@playwright/test';
 import { dragOnScreen, lookAt, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
@@ -167,6 +167,15 @@ test('makes a cluster with a title, moves it as one, takes in what is dropped on
   const joined = await now(page, board);
   expect(clusterOf(joined, joined.get('p3')!)?.id).toBe(cluster.id);
 
+  // Any picture in it may be its cover.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('make it the cover');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('It is the cover: folded, the cluster shows it.')).toBeVisible();
+  const covered = (await now(page, board)).get(cluster.id) as Cluster;
+  expect(covered.picture).toBe((joined.get('p3') as Placement).picture);
+
+  await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   const held = boundsOf(joined.get(cluster.id)!);
   const head = await onPage(page, { x: held.x + held.width * 0.7, y: held.y + cluster.titleSize });
@@ -185,7 +194,7 @@ test('makes a cluster with a title, moves it as one, takes in what is dropped on
   expect(clusterOf(apart, apart.get('p3')!)).toBeUndefined();
 
   // Undo, all the way back.
-  for (let step = 0; step < 6; step += 1) await page.keyboard.press('Control+z');
+  for (let step = 0; step < 7; step += 1) await page.keyboard.press('Control+z');
   await expect.poll(async () => centres(await now(page, board))).toEqual(centres(before));
 });
 

@@ -68,3 +68,36 @@ test('a page that does not answer leaves its card with the address alone, and sa
   const [card] = await board.standing();
   expect(card).toMatchObject({ kind: 'link', address: 'https://192.168.1.1/ferry', picture: null });
 });
+
+test('a page without pictures offers itself as a card; an address that failed does, too', async ({
+  page,
+  running,
+  commons,
+}) => {
+  const board = await emptyBoard(page, running.address, 'cards of pages');
+  const cards = async () => (await board.standing()).filter(({ kind }) => kind === 'link') as Link[];
+  const lookAt = async (address: string) => {
+    // Nothing is selected: ways to bring in are offered first.
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    await page.getByRole('application', { name: 'Board' }).focus();
+    await page.getByRole('button', { name: 'bring in' }).click();
+    await page.locator('[data-action="by-address"]').first().click();
+    await page.getByRole('textbox', { name: 'Addresses' }).fill(address);
+    await page.getByRole('button', { name: 'Look there' }).click();
+  };
+  const address = `${commons.address}/licence/look`;
+  await lookAt(address);
+  await expect(page.getByText('No picture is to be found here.')).toBeVisible();
+  await page.getByRole('button', { name: 'Keep as a card' }).click();
+  await expect.poll(async () => (await cards()).length).toBe(1);
+  const [card] = await cards();
+  expect(card).toMatchObject({ address, picture: null });
+  expect(card!.title).not.toBe(card!.site);
+
+  const gone = `${commons.address}/nothing-here`;
+  await lookAt(gone);
+  await page.getByRole('button', { name: '1 did not come' }).click();
+  await page.getByRole('button', { name: 'keep the address as a card' }).click();
+  await expect.poll(async () => (await cards()).map((one) => one.address)).toContain(gone);
+});

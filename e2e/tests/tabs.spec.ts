@@ -1,5 +1,13 @@
 import type { Placement } from '@miradero/core/schema';
-import { clickOnBoard, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
+import {
+  clickOnBoard,
+  dragOnScreen,
+  onPage,
+  openBoard,
+  saved,
+  stageReady,
+  TestBoard,
+} from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
 
 test('boards stand open as tabs; going to another one and back keeps undo; closing one takes nothing', async ({
@@ -61,4 +69,46 @@ test('the boards show how they look, are sorted, found by name and duplicated', 
   await expect.poll(shown).toEqual(['Zigzag reed', 'Zigzag reed, copy']);
   await search.fill('no such board');
   await expect(page.getByText('No board is called “no such board”.')).toBeVisible();
+});
+
+test('what is dragged to the tab of another open board stands there, too; undo takes it back; its label says where', async ({
+  page,
+  running,
+}) => {
+  const here = await TestBoard.create(running.address, 'Dragged from');
+  const there = await TestBoard.create(running.address, 'Dragged onto');
+  await here.place([9_091, 9_092]);
+  await there.place([9_093]);
+  await openBoard(page, there);
+  await openBoard(page, here);
+  const tab = page
+    .getByRole('navigation', { name: 'Open boards' })
+    .getByRole('link', { name: 'Dragged onto' });
+  const box = (await tab.boundingBox())!;
+  await dragOnScreen(page, await onPage(page, { x: -170, y: 0 }), {
+    x: box.x + box.width / 2,
+    y: box.y + box.height / 2,
+  });
+  await expect(page.getByText('A copy stands on “Dragged onto”, too.')).toBeVisible();
+  await saved(page);
+  const standing = async () => (await there.standing()) as Placement[];
+  await expect.poll(async () => (await standing()).length).toBe(2);
+  const [first] = (await here.standing()) as Placement[];
+  // Beside what stands there, as large as here; here nothing moved.
+  const copy = (await standing()).find(({ picture }) => picture === first!.picture)!;
+  expect(copy.width).toBe(first!.width);
+  expect(copy.centre.x).toBeGreaterThan(300);
+  expect(first!.centre).toEqual({ x: -170, y: 0 });
+
+  await page.keyboard.press('i');
+  const label = page.getByRole('region', { name: 'Wall label' });
+  await expect(label.getByRole('link', { name: 'Dragged onto' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await standing()).length).toBe(1);
+
+  // The board that was in front before is the first that is offered by name.
+  await page.keyboard.press('Control+k');
+  await page.getByRole('option', { name: 'Dragged onto' }).first().click();
+  await expect(page).toHaveURL(there.url);
 });

@@ -1,4 +1,5 @@
 import { byName, commandsOf, type Finder, place } from '../commands/index.ts';
+import { recentBoards } from '../shell/index.ts';
 import { ask } from '../sync/index.ts';
 
 /** The page of a board, beside what is on the board. */
@@ -29,6 +30,23 @@ const boardsByName: Finder = {
   },
 };
 
+/** The boards that were in front last, from wherever one is; before anything is typed. */
+const boardsOfLate: Finder = {
+  id: 'boards-of-late',
+  heading: 'Recent',
+  isAtRest: true,
+  async find(words, { go }) {
+    if (words !== '') return [];
+    const [here, ...before] = recentBoards();
+    const ids = here && window.location.pathname === `/boards/${here}` ? before : [here, ...before];
+    const { boards } = await ask('GET /api/boards');
+    return ids.flatMap((id) => {
+      const board = boards.find((one) => one.id === id && !one.putAway);
+      return board ? [{ id: board.id, name: board.name, open: () => go(`/boards/${board.id}`) }] : [];
+    });
+  },
+};
+
 /** What is written on boards: notes, cards. */
 const wordsOnBoards: Finder = {
   id: 'words-on-boards',
@@ -42,4 +60,4 @@ const wordsOnBoards: Finder = {
   },
 };
 
-export const BOARD_FINDERS: readonly Finder[] = [boardsByName, wordsOnBoards];
+export const BOARD_FINDERS: readonly Finder[] = [boardsOfLate, boardsByName, wordsOnBoards];

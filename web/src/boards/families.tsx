@@ -61,7 +61,10 @@ const LAY_OUT: Family = {
       ],
     },
     { title: 'Shelves', ids: SHELVES_BY.map((by) => `shelves-${by}`) },
-    { title: 'Together', ids: ['cluster', 'uncluster', 'fold', 'fit-cluster', 'strip', 'fix', 'spare'] },
+    {
+      title: 'Together',
+      ids: ['cluster', 'uncluster', 'fold', 'fit-cluster', 'cover', 'strip', 'fix', 'spare'],
+    },
   ],
 };
 

@@ -29,8 +29,10 @@ export interface Shown {
 export interface Finder {
   readonly id: string;
   readonly heading: string;
+  /** It has something to show before anything is typed. */
+  readonly isAtRest?: true;
   /**
-   * @param words - not empty
+   * @param words - not empty, but for one that is at rest
    * @returns the best first
    * @throws UnreachableError when the server has to be asked, and is away
    */

@@ -1,5 +1,6 @@
 export * from './alter.ts';
 export * from './commands.ts';
+export { copyToBoard } from './copy-to-board.ts';
 export * from './desk.ts';
 export * from './desk-state.ts';
 export * from './held-action.ts';

@@ -1,5 +1,6 @@
 import { Popover } from 'radix-ui';
 import type { Desk } from '../desk/index.ts';
+import { makeLinkCard } from '../items/index.ts';
 import { useSync } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import { AimMark } from './aim-mark.tsx';
@@ -64,6 +65,17 @@ export function IntakeLine({ desk }: { desk?: Desk }) {
                       <div className="select-text break-all text-[12px]">{address}</div>
                     )}
                     <div className="text-muted">{why}</div>
+                    {desk && address && (
+                      <button
+                        type="button"
+                        className={WORD}
+                        onClick={() =>
+                          makeLinkCard(desk, address, desk.view?.camera.centre ?? { x: 0, y: 0 }, {})
+                        }
+                      >
+                        keep the address as a card
+                      </button>
+                    )}
                   </li>
                 ))}
               </ul>

@@ -1,3 +1,4 @@
 export * from './item-label.tsx';
 export * from './kind-of.ts';
+export { makeLinkCard } from './link/index.ts';
 export { startTitling } from './titling.tsx';

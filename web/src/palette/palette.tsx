@@ -68,15 +68,15 @@ function useFound(registry: Registry, words: string, means: FindingMeans) {
     queries: registry.finders.map((finder) => ({
       queryKey: ['find', finder.id, asked],
       queryFn: ({ signal }: { signal: AbortSignal }) => finder.find(asked, means, signal),
-      enabled: asked !== '',
+      enabled: asked !== '' || finder.isAtRest === true,
       placeholderData: keepPreviousData,
     })),
   });
   return {
     groups: registry.finders.map(
-      ({ heading }, index): NamedGroup => ({
+      ({ heading, isAtRest }, index): NamedGroup => ({
         heading,
-        entries: asked === '' || words.trim() === '' ? [] : (answers[index]?.data ?? []),
+        entries: (asked === '' || words.trim() === '') && !isAtRest ? [] : (answers[index]?.data ?? []),
         isFound: true,
       }),
     ),
@@ -128,10 +128,12 @@ export function Palette({
   const desk = means.places.get(BOARD);
   // Of five thousand things not at every letter; what another window does meanwhile is found at the next opening.
   const standing = useMemo(() => (desk ? namedOn(desk) : []), [desk]);
+  const isAtRest = words.trim() === '';
   const groups: NamedGroup[] = [
+    // Where one was last comes before everything that could be done.
+    ...(isAtRest ? found.groups : []),
     ...commandsHere(registry, keymap, means),
-    ...(words.trim() !== '' ? [{ heading: 'Standing here', entries: standing }] : []),
-    ...found.groups,
+    ...(isAtRest ? [] : [{ heading: 'Standing here', entries: standing }, ...found.groups]),
   ];
   const shown = groups
     .map((group) => ({ ...group, entries: fitting(group, words).slice(0, MOST_HERE) }))

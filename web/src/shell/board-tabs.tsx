@@ -30,6 +30,9 @@ export function BoardTabs({ front }: { front: { id: string; tab: ReactNode } | u
       ) : (
         <span className="tab flex min-w-0 items-center max-md:hidden">
           <Link
+            data-board={id}
+            data-name={named.get(id)}
+            draggable={false}
             to={`/boards/${id}`}
             className="max-w-40 truncate px-1.5 py-1 font-serif text-[15px] text-muted hover:text-ink"
           >

@@ -1,19 +1,31 @@
 import { createStore, type Readable, useStore } from '../state/index.ts';
 
 const KEY = 'miradero-open-boards';
+const RECENT_KEY = 'miradero-recent-boards';
+/** So many are remembered. */
+const MOST_RECENT = 12;
+
+/** A list of ids as it was kept; what cannot be read is forgotten. */
+function idsIn(text: string | null): readonly string[] {
+  try {
+    const parsed: unknown = JSON.parse(text ?? '[]');
+    return Array.isArray(parsed) ? parsed.filter((id): id is string => typeof id === 'string') : [];
+  } catch {
+    return [];
+  }
+}
+
+/** Boards that were in front, the last one first. */
+export const recentBoards = (): readonly string[] =>
+  idsIn(globalThis.localStorage?.getItem(RECENT_KEY) ?? null).slice(0, MOST_RECENT);
+
 let known: { text: string | null; ids: readonly string[] } = { text: null, ids: [] };
 
 /** What the windows of this browser share; the same array until it alters. */
 function read(): readonly string[] {
   const text = globalThis.localStorage?.getItem(KEY) ?? null;
   if (text === known.text) return known.ids;
-  let ids: readonly string[] = [];
-  try {
-    const parsed: unknown = JSON.parse(text ?? '[]');
-    if (Array.isArray(parsed)) ids = parsed.filter((id): id is string => typeof id === 'string');
-  } catch {
-    // What cannot be read is forgotten.
-  }
+  const ids = idsIn(text);
   known = { text, ids };
   return ids;
 }
@@ -35,6 +47,7 @@ export const openBoards = {
   ids: readAgain,
   store: store as Readable<readonly string[]>,
   open(id: string): void {
+    localStorage.setItem(RECENT_KEY, JSON.stringify([id, ...recentBoards().filter((one) => one !== id)]));
     if (!read().includes(id)) write([...read(), id]);
   },
   close(id: string): void {

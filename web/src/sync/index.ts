@@ -3,6 +3,7 @@ export * from './board-session.ts';
 export type { Errand, RefusedChange, WaitingFile } from './browser-database.ts';
 export { DURABLE } from './browser-database.ts';
 export { Channel, type WindowMessage } from './channel.ts';
+export { commitElsewhere } from './commit-elsewhere.ts';
 export * from './http.ts';
 export { patchPicture } from './patch-picture.ts';
 export { patched, patchedBy } from './patched.ts';

@@ -15,7 +15,7 @@ import {
 } from '@miradero/core/board';
 import { addPoints, centreOf, type Point, type Rectangle, subtractPoints } from '@miradero/core/geometry';
 import type { Item, Operation } from '@miradero/core/schema';
-import type { Seat } from '../desk/index.ts';
+import { copyToBoard, type Seat } from '../desk/index.ts';
 import type { Drag, DragKeys, Press } from '../stage/index.ts';
 import type { Grip } from './handles.ts';
 
@@ -94,7 +94,7 @@ export function moving(seat: Seat, item: Item, { point: start, isAdding }: Press
     }
     return neighbours.bounds;
   };
-  return operating(
+  const drag = operating(
     seat,
     (point, { isShift, isAlt }) => {
       const free = subtractPoints(view.toBoard(point), from);
@@ -118,6 +118,36 @@ export function moving(seat: Seat, item: Item, { point: start, isAdding }: Press
     },
     (operations) => afterDrag(all, operations, desk.gap),
   );
+  return overTabs(seat, drag);
+}
+
+/** A drag that may end over the tab of another open board: what is dragged stays where it was, and a copy stands there. */
+function overTabs(seat: Seat, drag: Drag): Drag {
+  const { desk, view } = seat;
+  let over: { readonly board: string; readonly name: string } | undefined;
+  return {
+    move(point, keys) {
+      const { left, top } = view.canvas.getBoundingClientRect();
+      const at = view.canvas.ownerDocument.elementFromPoint(point.x + left, point.y + top);
+      const tab = at?.closest<HTMLElement>('[data-board]');
+      over = tab ? { board: tab.dataset.board!, name: tab.dataset.name ?? '' } : undefined;
+      if (!over) {
+        drag.move(point, keys);
+        return;
+      }
+      drag.cancel();
+      seat.mark({ figure: { text: `a copy to ${over.name}`, at: { x: point.x, y: Math.max(0, point.y) } } });
+    },
+    end(isClick) {
+      if (!over) {
+        drag.end(isClick);
+        return;
+      }
+      drag.cancel();
+      void copyToBoard(desk, over.board, over.name);
+    },
+    cancel: () => drag.cancel(),
+  };
 }
 
 /** A drag of what is fixed in place: nothing moves, and it is said why. */

@@ -112,6 +112,7 @@ export function PickSheet({
   note,
   pictures,
   isFromWeb = false,
+  onCard,
   onTake,
   onClose,
 }: {
@@ -121,6 +122,8 @@ export function PickSheet({
   pictures: readonly Pickable[];
   /** They can be put in order by how complicated they are, and what is refused is remembered. */
   isFromWeb?: boolean;
+  /** Keeps where they are as a card instead, where that can be. */
+  onCard?: (() => void) | undefined;
   onTake: (keys: readonly string[]) => void;
   onClose: () => void;
 }) {
@@ -177,7 +180,10 @@ export function PickSheet({
           </header>
           <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
             {pictures.length === 0 && (
-              <p className="py-6 font-serif text-[18px] text-muted italic">No picture is to be found here.</p>
+              <p className="py-6 font-serif text-[18px] text-muted italic">
+                No picture is to be found here.
+                {onCard && ' Keep the page as a card: title, site and address, one press away.'}
+              </p>
             )}
             <ul className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-3">
               {arranged.current.slice(0, shown).map((one) => (
@@ -215,9 +221,22 @@ export function PickSheet({
             <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">
               Take none
             </Dialog.Close>
+            {onCard && (
+              <button
+                type="button"
+                className={
+                  pictures.length === 0
+                    ? 'border border-ink bg-ink px-3 py-1 text-paper'
+                    : 'px-2 py-1 underline underline-offset-3'
+                }
+                onClick={onCard}
+              >
+                Keep as a card
+              </button>
+            )}
             <button
               type="button"
-              className="border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40"
+              className={`border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40 ${pictures.length === 0 && onCard ? 'hidden' : ''}`}
               disabled={picked.size === 0 && offered.length === 0}
               onClick={take}
             >

@@ -1,6 +1,7 @@
 import { decodePercent } from '@miradero/core/picture';
 import type { FoundMark, FoundPage } from '@miradero/core/schema';
 import { useMemo } from 'react';
+import { makeLinkCard } from '../../items/index.ts';
 import { bring, type Destination } from '../keeping/bring.ts';
 import type { Picking } from '../keeping/gathering.ts';
 import type { BroughtAddress } from '../reading/brought.ts';
@@ -8,6 +9,8 @@ import { type Pickable, PickSheet } from './pick-sheet.tsx';
 
 const previewOf = (address: string, page: string): string =>
   `/api/gathering/previews?address=${encodeURIComponent(address)}&page=${encodeURIComponent(page)}`;
+
+const TITLE_MOST = 300;
 
 const hostOf = (address: string): string => new URL(address).host;
 
@@ -98,6 +101,13 @@ export function PickingSheet({
     );
   }
   const { page } = picking;
+  const { desk } = to;
+  const keep = () => {
+    onClose();
+    // The page was asked a moment ago; without pictures there is nothing more to ask for.
+    const facts = page.title?.trim() ? { title: page.title.trim().slice(0, TITLE_MOST) } : {};
+    if (desk) makeLinkCard(desk, page.address, to.at, page.pictures.length === 0 ? facts : undefined);
+  };
   const left = page.leftOut === 1 ? 'One small one is left out.' : `${page.leftOut} small ones are left out.`;
   return (
     <PickSheet
@@ -106,6 +116,7 @@ export function PickingSheet({
       {...(page.leftOut > 0 ? { note: left } : {})}
       pictures={pictures}
       isFromWeb
+      onCard={desk && keep}
       onTake={take}
       onClose={onClose}
     />

@@ -1,4 +1,5 @@
 import {
+  clusterOf,
   fitToContent,
   foldOrOpen,
   group,
@@ -7,7 +8,7 @@ import {
   ungroup,
   withMembers,
 } from '@miradero/core/board';
-import { type Cluster, isCluster } from '@miradero/core/items';
+import { type Cluster, isCluster, isPlacement } from '@miradero/core/items';
 import { type Desk, NOTHING_HERE } from '../../desk/index.ts';
 import { newGesture } from '../../sync/index.ts';
 import { startTitling } from '../titling.tsx';
@@ -92,6 +93,20 @@ export function fixInPlace(desk: Desk): void {
   const isFixed = !targets.every((item) => item.isFixed);
   desk.session.commit(targets.map((item) => ({ item: item.id, set: { isFixed } })));
   desk.say(isFixed ? 'Fixed in place: hands and layouts leave it where it is.' : 'Let go: it moves again.');
+}
+
+/** Makes the picture that is selected the cover of the cluster in which it lies. */
+export function makeCover(desk: Desk): void {
+  const { items } = desk.session;
+  const placement = desk.targets.find(isPlacement);
+  const around = placement && clusterOf(items, placement);
+  if (!placement || !around) {
+    desk.say('Only a picture in a cluster can be its cover.', ['Select one that lies in a cluster.']);
+    return;
+  }
+  const { picture, pictureWidth, pictureHeight } = placement;
+  desk.session.commit([{ item: around.id, set: { picture, pictureWidth, pictureHeight } }]);
+  desk.say('It is the cover: folded, the cluster shows it.');
 }
 
 /** Enter, or a double press: a closed cluster is opened, spares come back, an open one is given a title. */

@@ -1,1 +1,2 @@
 export * from './link.ts';
+export { makeLinkCard } from './linking.ts';

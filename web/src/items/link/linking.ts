@@ -55,15 +55,28 @@ async function fill(desk: Desk, id: string, address: string, gesture: Gesture): 
   }
 }
 
+/** Lets a card stand with its upper left corner at a point. @param facts - what is known of the page; undefined: it is asked */
+export function makeLinkCard(desk: Desk, address: string, corner: Point, facts?: PageFacts): void {
+  const gesture = newGesture();
+  const width = LINK_CARD.width / (desk.view?.camera.scale ?? 1);
+  const link = createLink({
+    ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]!, address },
+    ...{ centre: corner, width },
+    ...facts,
+  });
+  const centre = { x: corner.x + width / 2, y: corner.y + heightOf(link) / 2 };
+  desk.session.commit([{ create: { ...link, centre } }], gesture);
+  desk.select([link.id]);
+  if (!facts) void fill(desk, link.id, address, gesture);
+}
+
 /** Asks for an address where the card will stand. */
 class Linking implements Tool {
   readonly id = 'link';
   readonly #corner: Point;
-  readonly #width: number;
 
-  constructor(corner: Point, width: number) {
+  constructor(corner: Point) {
     this.#corner = corner;
-    this.#width = width;
   }
 
   press: Tool['press'] = SELECT.press;
@@ -78,16 +91,8 @@ class Linking implements Tool {
     });
 
   #make(desk: Desk, address: string): void {
-    const gesture = newGesture();
-    const link = createLink({
-      ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]!, address },
-      ...{ centre: this.#corner, width: this.#width },
-    });
-    const centre = { x: this.#corner.x + this.#width / 2, y: this.#corner.y + heightOf(link) / 2 };
     desk.leaveTool();
-    desk.session.commit([{ create: { ...link, centre } }], gesture);
-    desk.select([link.id]);
-    void fill(desk, link.id, address, gesture);
+    makeLinkCard(desk, address, this.#corner);
   }
 }
 
@@ -95,5 +100,5 @@ class Linking implements Tool {
 export function startLink(desk: Desk): void {
   const { view } = desk;
   if (!view) return;
-  desk.take(new Linking(desk.pointer ?? view.camera.centre, LINK_CARD.width / view.camera.scale), []);
+  desk.take(new Linking(desk.pointer ?? view.camera.centre), []);
 }

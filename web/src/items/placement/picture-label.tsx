@@ -6,6 +6,7 @@ import type { Desk } from '../../desk/index.ts';
 import { EditableName, useJobProgress } from '../../shell/index.ts';
 import { Row } from '../label-row.tsx';
 import { Standing } from '../standing.tsx';
+import { AlsoOn } from './also-on.tsx';
 import { PictureSourceRows } from './picture-source.tsx';
 
 const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
@@ -72,6 +73,7 @@ export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Plac
             {known.picture.facts.paperMm.width} × {known.picture.facts.paperMm.height}&thinsp;mm
           </Row>
         )}
+        {known?.picture && <AlsoOn desk={desk} picture={known.id} />}
         {addedAt && <Row name="Added">{DATE.format(new Date(addedAt))}</Row>}
       </dl>
       {known?.picture && <PictureSourceRows key={known.id} desk={desk} picture={known.picture} />}

@@ -1,0 +1,33 @@
+import { boundsOf, compareStacking, duplicate, isSeen, keysOnTop, withMembers } from '@miradero/core/board';
+import { unionOf } from '@miradero/core/geometry';
+import type { Item } from '@miradero/core/schema';
+import { commitElsewhere } from '../sync/index.ts';
+import type { Desk } from './desk.ts';
+
+/** Lets copies of what is selected stand on another board, beside what stands there, with everything they carry; here it stays. */
+export async function copyToBoard(desk: Desk, board: string, name: string): Promise<void> {
+  const items = withMembers(desk.session.items, desk.selected).sort(compareStacking);
+  const own = unionOf(items.map(boundsOf));
+  if (!own) return;
+  const ids = new Set(items.map(({ id }) => id));
+  // What lay in a cluster that stays here lies in none.
+  const freed = items.map((item) =>
+    item.cluster && !ids.has(item.cluster) ? { ...item, cluster: null } : item,
+  );
+  try {
+    const make = (there: readonly Item[]) => {
+      const standing = new Map(there.map((item) => [item.id, item]));
+      const around = unionOf(there.filter((item) => isSeen(standing, item)).map(boundsOf));
+      const offset = around
+        ? { x: around.x + around.width + desk.gap - own.x, y: around.y - own.y }
+        : { x: -own.x - own.width / 2, y: -own.y - own.height / 2 };
+      const stacks = keysOnTop(there, freed.length);
+      return duplicate(freed, offset, () => crypto.randomUUID(), stacks).map((create) => ({ create }));
+    };
+    await commitElsewhere(desk.sync, board, make, desk.session.id);
+    const what = items.length === 1 ? 'A copy stands' : `Copies of ${items.length} things stand`;
+    desk.say(`${what} on “${name}”, too.`, ['Undo takes it back from there.']);
+  } catch (error) {
+    desk.say(`Nothing was copied to “${name}”.`, [error instanceof Error ? error.message : String(error)]);
+  }
+}
