@@ -30,7 +30,10 @@ const purposeSchema = {
     purpose: { enum: PURPOSES },
     /** "This, not that": how it must not be. */
     isNot: { type: 'boolean' },
+    /** A part of the picture, or a point of it: then it has no sides. */
     region: { anyOf: [regionSchema, { type: 'null' }] },
+    /** What it is, in words of one's own. */
+    word: { type: 'string', format: 'text', maxLength: 200 },
   },
   required: ['purpose', 'isNot', 'region'],
   additionalProperties: false,
@@ -71,7 +74,9 @@ const tag = {
 } as const;
 const uuid = { type: 'string', format: 'uuid' } as const;
 const tags = { type: 'array', items: tag, maxItems: 40, uniqueItems: true } as const;
-const purposes = { type: 'array', items: purposeSchema, maxItems: 40 } as const;
+/** So many things can be said of one picture and its parts. */
+export const MOST_PURPOSES = 40;
+const purposes = { type: 'array', items: purposeSchema, maxItems: MOST_PURPOSES } as const;
 const parts = { type: 'array', items: uuid, maxItems: 60, uniqueItems: true } as const;
 
 /** What a person says of a picture to sort it; each may be set alone. */

@@ -25,7 +25,9 @@ export function rankedByDetail<P extends Pick<Picture, 'width' | 'height' | 'mea
   pictures: readonly P[],
 ): P[] {
   const lines = (picture: P): number => {
-    const regions = picture.purposes.flatMap(({ region, isNot }) => (region && !isNot ? [region] : []));
+    const regions = picture.purposes.flatMap(({ region, isNot }) =>
+      region && region.width > 0 && !isNot ? [region] : [],
+    );
     return Math.max(
       ...[WHOLE, ...regions]
         .slice(regions.length > 0 ? 1 : 0)

@@ -24,10 +24,11 @@ const withAndWithout = <T>(all: readonly T[], add: readonly T[] = [], drop: read
 };
 
 /** PostgreSQL hands `jsonb` out with its keys in an order of its own. */
-const asAsked = ({ purpose, isNot, region }: Row['purposes'][number]) => ({
+const asAsked = ({ purpose, isNot, region, word }: Row['purposes'][number]) => ({
   purpose,
   isNot,
   region: region && { x: region.x, y: region.y, width: region.width, height: region.height },
+  ...(word !== undefined && { word }),
 });
 
 /** What a picture is to be, and what it was, in the same properties. */

@@ -73,7 +73,10 @@ const LOOK: Family = {
   label: 'look',
   chapters: [
     { title: 'Through a lens', ids: [...LENS_IDS.map(lensCommand), 'no-lens'] },
-    { title: 'Look', ids: ['whole-board', 'come-close', 'find-here', 'overview', 'keep-view', 'brief'] },
+    {
+      title: 'Look',
+      ids: ['whole-board', 'come-close', 'find-here', 'overview', 'show-labels', 'keep-view', 'brief'],
+    },
   ],
   Settings: [SquintAmount, PlacesList, SmallestList],
 };

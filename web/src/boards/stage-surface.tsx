@@ -2,7 +2,7 @@ import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { beginWalk, cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
-import { openItem } from '../items/index.ts';
+import { LabelsOnPictures, openItem } from '../items/index.ts';
 import { Overview } from '../looking/index.ts';
 import { type PixelPool, pixelPool } from '../pixels/index.ts';
 import { StageView } from '../stage/index.ts';
@@ -123,6 +123,7 @@ export function StageSurface({
           : { 'aria-owns': WALKED_LIST, 'aria-activedescendant': walkedId(walkedTo) })}
       />
       {view && <WalkedList desk={desk} view={view} />}
+      {view && <LabelsOnPictures desk={desk} view={view} />}
       {view && <WallLabel desk={desk} view={view} />}
       {view && <Overview view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}

@@ -26,6 +26,8 @@ export interface DeskState<Desk> {
   readonly held: HeldAction | undefined;
   readonly isLabelOpen: boolean;
   readonly areControlsHidden: boolean;
+  /** Every picture in view shows what was said of its parts. */
+  readonly areLabelsShown: boolean;
   readonly arrivals: readonly Arrival[];
   readonly notice: Notice | undefined;
   /** Pictures that just came and may be named by typing; none when that time is over. */

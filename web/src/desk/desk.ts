@@ -24,6 +24,7 @@ const AT_FIRST: State = {
   held: undefined,
   isLabelOpen: false,
   areControlsHidden: false,
+  areLabelsShown: false,
   arrivals: [],
   notice: undefined,
   naming: [],
@@ -163,6 +164,10 @@ export class Desk {
     this.#store.setState(({ selection, isLabelOpen }) => ({
       isLabelOpen: selection.size > 0 && !isLabelOpen,
     }));
+  }
+
+  toggleLabels(): void {
+    this.#store.setState(({ areLabelsShown }) => ({ areLabelsShown: !areLabelsShown }));
   }
 
   toggleControls(): void {

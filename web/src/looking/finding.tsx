@@ -15,7 +15,13 @@ function textOf(desk: Desk, item: Item): string {
   const known = isPlacement(item) ? shelf.get(item.picture)?.picture : undefined;
   if (!known) return words;
   const { tags, purposes, note, source } = known;
-  return [words, ...tags, ...purposes.map(({ purpose }) => purpose), note, source.creator ?? ''].join(' ');
+  return [
+    words,
+    ...tags,
+    ...purposes.map(({ purpose, word = '' }) => `${purpose} ${word}`),
+    note,
+    source.creator ?? '',
+  ].join(' ');
 }
 
 /** What is found, in reading order. */

@@ -1,1 +1,2 @@
+export { LabelsOnPictures } from './labels-on-pictures.tsx';
 export * from './placement.tsx';

@@ -7,6 +7,7 @@ import { EditableName, useJobProgress } from '../../shell/index.ts';
 import { Row } from '../label-row.tsx';
 import { Standing } from '../standing.tsx';
 import { AlsoOn } from './also-on.tsx';
+import { PictureLabels } from './picture-labels.tsx';
 import { PictureSourceRows } from './picture-source.tsx';
 
 const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
@@ -77,6 +78,7 @@ export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Plac
         {addedAt && <Row name="Added">{DATE.format(new Date(addedAt))}</Row>}
       </dl>
       {known?.picture && <PictureSourceRows key={known.id} desk={desk} picture={known.picture} />}
+      {known?.picture && <PictureLabels desk={desk} picture={known.picture} />}
       {known?.picture && (
         <Link
           to={`/library/${known.id}`}

@@ -15,7 +15,7 @@ export function Fineness({ picture }: { picture: Picture }) {
   const print = (pixels: number) => printInches(pixels, ppi, measures.sharpness);
   const [w, h] = [print(width), print(height)];
   const cm = (inches: number) => (inches * CM).toFixed(1);
-  const regions = picture.purposes.filter(({ region }) => region !== null);
+  const regions = picture.purposes.filter(({ region }) => region !== null && region.width > 0);
   const lens = nearLensWords(picture, Object.values(picture.views)[0]?.distance ?? null);
   const isForWork = picture.useMark === 'work';
   return (

@@ -38,6 +38,7 @@ export function Regions({
                   title="Move and resize it on the picture"
                   onClick={() => onGoTo(index)}
                 >
+                  {one.word && <span className="font-serif italic">{one.word}, </span>}
                   {one.isNot ? 'not this ' : 'for '}
                   {one.purpose}
                 </button>

@@ -11,7 +11,7 @@ const WHOLE = { x: 0, y: 0, width: 1, height: 1 };
 export function useFormLight(picture: Picture | undefined): FormLight | undefined {
   const [light, setLight] = useState<FormLight>();
   const region = picture?.purposes.find(
-    ({ purpose, isNot, region }) => region && !isNot && purpose === 'form',
+    ({ purpose, isNot, region }) => region && region.width > 0 && !isNot && purpose === 'form',
   )?.region;
   const latest = useRef(picture);
   latest.current = picture;
