@@ -39,6 +39,15 @@ export interface DemoBoard {
   readonly name: string;
   readonly rows: readonly Row[];
   readonly notes: readonly Note[];
+  /** Pages that are kept as cards: their path on the stand-in web, and a still of theirs by its file here. */
+  readonly cards?: readonly {
+    readonly path: string;
+    readonly title: string;
+    readonly site: string;
+    readonly still: string;
+    readonly x: number;
+    readonly y: number;
+  }[];
   /** Everything is settled once these are made. */
   readonly clusters?: readonly Together[];
 }
@@ -81,6 +90,12 @@ const FORM: DemoBoard = {
     {
       text: 'Wheel: 8 spokes, rim is a shallow U. Chain meets it at the top only, a hand off the centre line.',
       ...{ x: 658, y: 866, width: 360, height: 176 },
+    },
+  ],
+  cards: [
+    {
+      ...{ path: '/gallery/ferries', title: 'Ferries of the lower reaches', site: 'Tidewrack Commons' },
+      ...{ still: 'hull-rust-fender.jpg', x: 1424, y: 866 },
     },
   ],
   clusters: [

@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { boardAfter, fitToContent, group, keysOnTop, layInLine, settle } from '@miradero/core/board';
-import { createNote, createPlacement, isCluster, WHOLE } from '@miradero/core/items';
+import { createLink, createNote, createPlacement, heightOf, isCluster, WHOLE } from '@miradero/core/items';
 import type {
   Board,
   ChangeOutcome,
@@ -100,9 +100,13 @@ function hangRow(row: Row, pictures: ReadonlyMap<string, Picture>, stacks: Itera
   });
 }
 
+/** Where pages are that nobody serves. */
+const NO_COMMONS = 'https://commons.example';
+
 /** Items of a demo board as they stand; lengths are board units. */
-function itemsOf(board: DemoBoard, pictures: ReadonlyMap<string, Picture>): Item[] {
-  const count = board.rows.reduce((sum, row) => sum + row.pictures.length, board.notes.length);
+function itemsOf(board: DemoBoard, pictures: ReadonlyMap<string, Picture>, commons = NO_COMMONS): Item[] {
+  const { cards = [] } = board;
+  const count = board.rows.reduce((sum, row) => sum + row.pictures.length, board.notes.length + cards.length);
   const stacks = keysOnTop([], count)[Symbol.iterator]();
   const hung = board.rows.flatMap((row) => hangRow(row, pictures, stacks));
   const notes = board.notes.map(({ text, x, y, width, height }) => {
@@ -111,7 +115,16 @@ function itemsOf(board: DemoBoard, pictures: ReadonlyMap<string, Picture>): Item
       ...{ id: randomUUID(), stack: stacks.next().value as string, centre, width, height, text },
     });
   });
-  return [...hung, ...notes];
+  const links = cards.map(({ path, title, site, still, x, y }) => {
+    const picture = pictures.get(still)!;
+    const link = createLink({
+      ...{ id: randomUUID(), stack: stacks.next().value as string, address: `${commons}${path}` },
+      ...{ centre: { x, y }, title, site },
+      ...{ picture: picture.id, pictureWidth: picture.width, pictureHeight: picture.height },
+    });
+    return { ...link, centre: { x: x + link.width / 2, y: y + heightOf(link) / 2 } };
+  });
+  return [...hung, ...notes, ...links];
 }
 
 /** The id of what a cluster holds: `items` are the pictures row by row, then the notes. */
@@ -149,7 +162,7 @@ const SHAPE = 1.6;
 async function loadBoard(address: string, board: DemoBoard, commons?: string): Promise<void> {
   const pictures = await bringAll(address, filesOf(board), commons);
   await ask(address, '/api/boards', 'POST', { id: board.id, name: board.name });
-  const operations = withClusters(board, itemsOf(board, pictures)).map((create) => ({ create }));
+  const operations = withClusters(board, itemsOf(board, pictures, commons)).map((create) => ({ create }));
   const changes = [{ id: randomUUID(), operations }];
   const answer = await ask<{ outcomes: ChangeOutcome[] }>(
     ...([address, `/api/boards/${board.id}/changes`, 'POST', { changes }] as const),

@@ -155,6 +155,32 @@ export interface Said {
   readonly useMark: 'look' | 'work' | null;
 }
 
+/** What was said of parts and points of pictures. */
+const LABELS: Readonly<Record<string, readonly Purpose[]>> = {
+  'bow-ramp-hinge.jpg': [
+    {
+      ...{ purpose: 'form', isNot: false, word: 'chain lies on the roller' },
+      region: { x: 0.3, y: 0.24, width: 0.3, height: 0.3 },
+    },
+    {
+      ...{ purpose: 'surface', isNot: true, word: 'this much rust' },
+      region: { x: 0.5, y: 0.72, width: 0, height: 0 },
+    },
+  ],
+  'chain-wheel-raking.jpg': [
+    {
+      ...{ purpose: 'detail', isNot: false, word: 'rivets like these' },
+      region: { x: 0.36, y: 0.34, width: 0.28, height: 0.3 },
+    },
+  ],
+  'winch-house-window.jpg': [
+    {
+      ...{ purpose: 'surface', isNot: false, word: 'paint flakes along the grain' },
+      region: { x: 0.06, y: 0.08, width: 0.3, height: 0.34 },
+    },
+  ],
+};
+
 /** Pictures of which nobody said the view yet. */
 const WITHOUT_VIEW = /^(ferry-(225|270|315)-soft|mannequin|surface|sky|ferry-.*\.png|lantern-(210|240|270))/;
 
@@ -170,7 +196,10 @@ export function saidOf(file: string, truth: Truth): Said | undefined {
   return {
     parts: serves.flatMap(({ parts }) => [...parts]),
     views: view ? Object.fromEntries(serves.map(({ subject }) => [subject, view])) : {},
-    purposes: (firstOf(AIMS, file) ?? []).map((purpose) => ({ purpose, isNot: false, region: null })),
+    purposes: [
+      ...(firstOf(AIMS, file) ?? []).map((purpose) => ({ purpose, isNot: false, region: null })),
+      ...(LABELS[file] ?? []),
+    ],
     tags: [...(firstOf(TAGS, file) ?? [])],
     pile: /^(ferry-045-side|page-7-right|chain-wheel-raking|last-crossing|dawn)/.test(file)
       ? 'now'

@@ -125,7 +125,6 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.keyboard.press('i');
     await shoot(page, 'board');
   },
-  light: (place) => shootBoard(place, light, 'light'),
   'page-7': (place) => shootBoard(place, page7, 'page-7'),
   async library(place) {
     const page = await openLibrary(place, '/library?purpose=light&sort=lightness');
@@ -286,6 +285,46 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.locator('[data-family="lay-out"]').click();
     await keep();
     await composeSheet(shots, SIZE, 2, 'laid-out');
+    await page.context().close();
+  },
+  /** One board looked at and worked on four ways, on one sheet: values, a lasso, straightened, what is saved as a picture. */
+  async looked(place) {
+    const page = await openForm(place);
+    await page.keyboard.press('Alt+l');
+    const shots: Buffer[] = [];
+    const keep = async () => {
+      await stageReady(page);
+      await page.waitForTimeout(900);
+      shots.push(await page.screenshot());
+    };
+    await page.mouse.move(640, 20);
+    await page.keyboard.press('v');
+    await keep();
+    await page.keyboard.press('v');
+    await page.keyboard.press('q');
+    await keep();
+    await page.keyboard.press('q');
+    await page.keyboard.press('Alt+l');
+    await select(page, HINGE);
+    await page.keyboard.press('f');
+    await page.waitForTimeout(900);
+    await page.keyboard.press('Alt+t');
+    await page.mouse.move(900, 400);
+    await page.mouse.down();
+    for (let step = 0; step <= 40; step += 1) {
+      const angle = (step * Math.PI) / 20;
+      const wave = 1 + 0.12 * Math.sin(angle * 5);
+      await page.mouse.move(640 + 260 * wave * Math.cos(angle), 400 + 250 * wave * Math.sin(angle));
+    }
+    await page.mouse.up();
+    await keep();
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('f');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.press('Alt+p');
+    await keep();
+    await composeSheet(shots, SIZE, 2, 'looked');
     await page.context().close();
   },
   /** Last: what it brings in keeps the server busy. */

@@ -15,7 +15,7 @@ import {
   turnAbout,
 } from '@miradero/core/board';
 import { centreOf, type Point, type Rectangle } from '@miradero/core/geometry';
-import { trimTo } from '@miradero/core/items';
+import { type Lasso, trimTo } from '@miradero/core/items';
 import type { Item, Operation } from '@miradero/core/schema';
 
 type Step = Done[];
@@ -91,9 +91,9 @@ export class BoardModel {
   remove(): void {
     this.commit(this.selected.map((item) => ({ item: item.id, set: { removed: true } })));
   }
-  trim(id: string, to: Rectangle): void {
+  trim(id: string, to: Rectangle, outline: Lasso | null = null): void {
     const item = this.items.get(id);
-    if (item?.kind === 'placement') this.commit([trimTo(item, to)]);
+    if (item?.kind === 'placement') this.commit([trimTo(item, to, outline)]);
   }
 
   middle(): Point {

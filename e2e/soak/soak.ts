@@ -22,7 +22,7 @@ import {
   subtractPoints,
   type Viewport,
 } from '@miradero/core/geometry';
-import { trimBetween } from '@miradero/core/items';
+import { trimBetween, trimByLasso } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import { saved, stageReady, type TestBoard } from '../support/board.ts';
@@ -146,6 +146,8 @@ export class Soak {
       ['drag', this.#drag],
       ['size by a corner', this.#sizeByCorner],
       ['trim', this.#trim],
+      ['lasso', this.#lasso],
+      ['lens', this.#lens],
       ['nudge', () => this.#nudge()],
       ['flip', () => this.#key('x', () => this.model.mirror('flipX'))],
       ['upside down', () => this.#key('Shift+X', () => this.model.mirror('flipY'))],
@@ -364,6 +366,38 @@ export class Soak {
     await this.page.keyboard.press('Escape');
     const trim = trimBetween(item, this.#toBoard(seen, from), this.#toBoard(seen, to));
     if (trim.width > 0 && trim.height > 0) this.model.trim(item.id, trim);
+  }
+
+  /** Around the middle of the only selected picture, in view; undefined where there is no room for a hand. */
+  async #lasso(): Promise<void> {
+    const [item] = this.model.selected;
+    if (this.model.selection.size !== 1 || item?.kind !== 'placement') return;
+    const seen = await this.#seen();
+    const centre = this.#toPage(seen, item.centre);
+    const side = Math.min(item.width, boundsOf(item).height) * seen.camera.scale;
+    if (side < 160 || !this.#isInView(seen, centre, 120)) return;
+    const line = [0, 1, 2, 3, 4, 5, 6].map((step) => ({
+      x: Math.round(centre.x + side * 0.25 * Math.cos(step)),
+      y: Math.round(centre.y + side * 0.2 * Math.sin(step)),
+    }));
+    if (this.model.itemAt(this.#toBoard(seen, line[0]!))?.id !== item.id) return;
+    await this.page.keyboard.press('Alt+t');
+    const { mouse } = this.page;
+    await mouse.move(line[0]!.x, line[0]!.y);
+    await mouse.down();
+    for (const { x, y } of line.slice(1)) await mouse.move(x, y);
+    await mouse.up();
+    await this.page.keyboard.press('Escape');
+    const kept = trimByLasso(
+      item,
+      line.map((point) => this.#toBoard(seen, point)),
+    );
+    if (kept) this.model.trim(item.id, kept.frame, kept.outline);
+  }
+
+  /** Looks through a lens, or no longer: nothing alters. */
+  async #lens(): Promise<void> {
+    await this.#key(this.#pick(['v', 'q', 'm', 'Alt+d', 'Alt+v', 'Alt+l']), () => {});
   }
 
   async #nudge(): Promise<void> {

@@ -22,11 +22,11 @@ test('the demo comes in through the real intake, once: four boards as they were 
     expect(boards.map(({ name }) => name).sort()).toEqual(BOARDS.map(({ name }) => name).sort());
 
     const placements: Placement[] = [];
-    for (const { id, rows, notes, clusters = [] } of BOARDS) {
+    for (const { id, rows, notes, clusters = [], cards = [] } of BOARDS) {
       const standing = await new TestBoard(running.address, id).standing();
       const hung = standing.filter((item): item is Placement => item.kind === 'placement');
       expect(hung).toHaveLength(rows.flatMap(({ pictures }) => pictures).length);
-      expect(standing.length - hung.length).toBe(notes.length + clusters.length);
+      expect(standing.length - hung.length).toBe(notes.length + clusters.length + cards.length);
       expect(
         standing
           .filter(isCluster)

@@ -24,8 +24,8 @@ export function PictureLabels({ desk, picture }: { desk: Desk; picture: Picture 
       </div>
       <ul>
         {labels.map((label, index) => (
-          <li key={index} className="flex items-baseline gap-2">
-            <span className="min-w-0 flex-1">
+          <li key={index} className="flex flex-wrap items-baseline justify-end gap-x-2">
+            <span className="min-w-0 basis-full">
               <EditableText
                 label={`Word of label ${index + 1}`}
                 value={label.word ?? ''}
