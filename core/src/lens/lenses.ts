@@ -18,6 +18,8 @@ export interface Lens {
    * @param amount - in its unit; lengths are pixels of what is seen
    */
   readonly see?: (pixels: Pixels, amount: number) => void;
+  /** How many pixels along a side may stand for one, where it leaves nothing finer. */
+  readonly coarseness?: (amount: number) => number;
   /** Pictures are seen in the mirror, in their places. */
   readonly mirrors?: true;
   /** What it is not laid on is seen faintly. */
@@ -31,6 +33,8 @@ export const LENSES = {
     words: 'squint',
     amount: { least: 1, most: 60, usual: 5, unit: 'px' },
     see: squint,
+    // Two of them to a standard deviation are enough.
+    coarseness: (sigma: number) => Math.max(1, Math.min(4, Math.floor(sigma / 2))),
   },
   mirror: { words: 'in the mirror', mirrors: true },
   dim: { words: 'others dimmed', dimsOthers: true },

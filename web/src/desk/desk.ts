@@ -45,6 +45,7 @@ export class Desk {
   readonly #hover = createStore<Hover>(() => ({ at: undefined, item: undefined }));
   #noticeTimer: ReturnType<typeof setTimeout> | undefined;
   #namingTimer: ReturnType<typeof setTimeout> | undefined;
+  #seenThrough: readonly LaidLens[] = [];
   readonly #lensAmounts = new Map<LensId, number>();
   #wasHeldUsed = false;
   #selected:
@@ -236,11 +237,13 @@ export class Desk {
   }
 
   layLenses(lenses: readonly LaidLens[]): void {
-    this.#store.setState({ lenses });
+    // What was looked through until now, while a key was held, is painted already.
+    this.#store.setState({ lenses: sameValue(lenses, this.#seenThrough) ? this.#seenThrough : lenses });
   }
 
   /** @param heldLenses - undefined when the key is let go */
   holdLens(heldLenses: readonly LaidLens[] | undefined): void {
+    if (heldLenses) this.#seenThrough = heldLenses;
     this.#store.setState({ heldLenses });
   }
 
