@@ -1,6 +1,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Browser } from '@playwright/test';
+import sharp from 'sharp';
 import { launchBrowser } from '../e2e/support/browser.ts';
 import { startRunning } from '../e2e/support/running.ts';
 import { drive, type Frames } from './drive.ts';
@@ -10,6 +11,7 @@ import { bareSharp, measureAnswers, takeIn, withCameraFiles, withManyFiles } fro
 import { settleBoard, settleSets } from './measure-layouts.ts';
 import { measureScrolling, measureSearches } from './measure-library.ts';
 import { measureLines } from './measure-lines.ts';
+import { lensTime, takeOut } from './measure-looking.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { servePeers } from './peer-server.ts';
 import { ms, report, table, times } from './report.ts';
@@ -282,6 +284,56 @@ async function benchWhatComesIn(browser: Browser): Promise<void> {
   }
 }
 
+/** Longest side of the flat picture that is taken out, pixels. */
+const FLAT_SIDE = 8_000;
+
+/** Looking at a board of 5,000 through lenses, and taking it out as a picture. */
+async function benchLooking(browser: Browser): Promise<void> {
+  const running = await startRunning();
+  try {
+    console.log('seeding 500 pictures …');
+    const board = await seedBoard(running.address, await seedPictures(running.databaseUrl, 500), 5000);
+    const page = await openSharp(browser, running.address, board);
+    for (const where of ['close', 'whole'] as const) {
+      if (where === 'whole') await page.keyboard.press('0');
+      await page.waitForTimeout(2_000);
+      for (const [key, lens] of [
+        ['v', 'values'],
+        ['q', 'squint'],
+        ['m', 'the mirror'],
+      ] as const) {
+        const took = await lensTime(page, key, 5);
+        report(
+          `5,000, ${where}: ${lens} over all in view, until seen`,
+          ms(took),
+          '',
+          '≤ 150 ms',
+          took <= 150,
+        );
+      }
+    }
+    await page.context().close();
+    const { seconds, bytes } = await takeOut(running.address, board, FLAT_SIDE);
+    const opened = sharp(bytes, { limitInputPixels: false });
+    const { width, height } = await opened.metadata();
+    const raw = await opened.raw().toBuffer();
+    const started = performance.now();
+    await sharp(raw, { raw: { width, height, channels: 3 } })
+      .png({ compressionLevel: 2, adaptiveFiltering: false })
+      .toBuffer();
+    const bare = (performance.now() - started) / 1000;
+    report(
+      `5,000 as a flat PNG of ${width} × ${height} px`,
+      `${seconds.toFixed(1)} s (packing its pixels alone: ${bare.toFixed(1)} s)`,
+      times(seconds / bare),
+      '',
+      true,
+    );
+  } finally {
+    await running.stop();
+  }
+}
+
 const RESULTS = fileURLToPath(new URL('../docs/benchmarks.md', import.meta.url));
 /** What stands below it in the results was measured in another way, and stays. */
 const BY_HAND = '<!-- measured by hand -->';
@@ -323,8 +375,17 @@ async function main(): Promise<void> {
     return;
   }
   const browser = await launchBrowser();
+  if (isAlone('looking')) {
+    await benchLooking(browser);
+    console.log(table());
+    await browser.close();
+    return;
+  }
   await benchLines(browser);
-  if (!isAlone('lines') && !isAlone('library')) await benchWhatComesIn(browser);
+  if (!isAlone('lines') && !isAlone('library')) {
+    await benchLooking(browser);
+    await benchWhatComesIn(browser);
+  }
   if (isAlone('lines') || isAlone('intake')) {
     console.log(table());
     await browser.close();

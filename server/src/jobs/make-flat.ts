@@ -48,6 +48,9 @@ export interface MakingFlat {
 /** What is painted smaller than this is read from the copies, which are made with losses; everything else from the original, pixels. */
 const COPIES_UP_TO = 256;
 
+/** Small copies that are kept while one picture is made, bytes. */
+const MOST_COPY_BYTES = 64 * 1024 * 1024;
+
 /** Of the time so much is painting; the rest is packing. */
 const PAINTING = 0.7;
 
@@ -65,6 +68,8 @@ class Reading {
   readonly #decoders: Decoding;
   readonly #making: MakingFlat;
   readonly missing = new Set<string>();
+  readonly #copies = new Map<string, PartPixels>();
+  #copyBytes = 0;
   #count = 0;
 
   constructor(knex: Knex, decoders: Decoding, making: MakingFlat) {
@@ -79,7 +84,7 @@ class Reading {
     try {
       const isSmall = paintedSide(placed, picture) <= COPIES_UP_TO;
       const pixels = isSmall
-        ? await readLevelPart(placed, picture, (hash) => readBytes(this.#knex, hash))
+        ? await this.#readCopy(placed, picture)
         : await this.#readOriginal(placed, picture);
       if (!pixels) this.missing.add(picture.id);
       return pixels;
@@ -90,6 +95,21 @@ class Reading {
       return undefined;
     }
   };
+
+  /** A picture that stands often is read once, as long as there is room. */
+  async #readCopy(placed: PlacedPicture, picture: Picture): Promise<PartPixels | undefined> {
+    const { part, size } = placed;
+    const key = [picture.id, part.x, part.y, part.width, part.height, size.width, size.height].join();
+    const known = this.#copies.get(key);
+    if (known) return known;
+    const pixels = await readLevelPart(placed, picture, (hash) => readBytes(this.#knex, hash));
+    const bytes = size.width * size.height * 4;
+    if (pixels && this.#copyBytes + bytes <= MOST_COPY_BYTES) {
+      this.#copies.set(key, pixels);
+      this.#copyBytes += bytes;
+    }
+    return pixels;
+  }
 
   async #readOriginal({ part, size }: PlacedPicture, picture: Picture): Promise<PartPixels | undefined> {
     if (picture.state === 'failed') return undefined;
