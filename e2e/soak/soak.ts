@@ -350,13 +350,20 @@ export class Soak {
     this.model.commit(sizeAbout(selected, anchor, sizeFactor(anchor, grip, this.#toBoard(seen, to))));
   }
 
-  async #trim(): Promise<void> {
+  /** The only selected picture and where its middle is, where there is room for a hand on it. */
+  async #underHand() {
     const [item] = this.model.selected;
-    if (this.model.selection.size !== 1 || item?.kind !== 'placement') return;
+    if (this.model.selection.size !== 1 || item?.kind !== 'placement') return undefined;
     const seen = await this.#seen();
     const centre = this.#toPage(seen, item.centre);
     const side = Math.min(item.width, boundsOf(item).height) * seen.camera.scale;
-    if (side < 160 || !this.#isInView(seen, centre, 120)) return;
+    return side < 160 || !this.#isInView(seen, centre, 120) ? undefined : { item, seen, centre, side };
+  }
+
+  async #trim(): Promise<void> {
+    const under = await this.#underHand();
+    if (!under) return;
+    const { item, seen, centre, side } = under;
     const from = { x: centre.x - Math.round(side * 0.3), y: centre.y - Math.round(side * 0.25) };
     const to = { x: centre.x + Math.round(side * 0.3), y: centre.y + Math.round(side * 0.25) };
     // A turned picture may not lie under a point that its bounds hold.
@@ -368,14 +375,10 @@ export class Soak {
     if (trim.width > 0 && trim.height > 0) this.model.trim(item.id, trim);
   }
 
-  /** Around the middle of the only selected picture, in view; undefined where there is no room for a hand. */
   async #lasso(): Promise<void> {
-    const [item] = this.model.selected;
-    if (this.model.selection.size !== 1 || item?.kind !== 'placement') return;
-    const seen = await this.#seen();
-    const centre = this.#toPage(seen, item.centre);
-    const side = Math.min(item.width, boundsOf(item).height) * seen.camera.scale;
-    if (side < 160 || !this.#isInView(seen, centre, 120)) return;
+    const under = await this.#underHand();
+    if (!under) return;
+    const { item, seen, centre, side } = under;
     const line = [0, 1, 2, 3, 4, 5, 6].map((step) => ({
       x: Math.round(centre.x + side * 0.25 * Math.cos(step)),
       y: Math.round(centre.y + side * 0.2 * Math.sin(step)),

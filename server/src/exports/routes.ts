@@ -19,7 +19,7 @@ import { sendBlob } from '../storage/send-blob.ts';
 /** Whoever asks for a file waits for it so long; a hand that drags one out asks before it is made. */
 const WAIT_MS = 10 * 60_000;
 const LOOK_MS = 250;
-const NAMED_MS = 5_000;
+const NAMED_MS = 1_500;
 
 const rest = () => new Promise((resolve) => setTimeout(resolve, LOOK_MS));
 

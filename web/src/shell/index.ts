@@ -14,6 +14,7 @@ export * from './popover-card.tsx';
 export * from './sheet-content.tsx';
 export * from './sync-context.tsx';
 export * from './theme.ts';
+export * from './this-or-that.tsx';
 export * from './thumb.tsx';
 export type { Trouble } from './trouble-tongue.tsx';
 export * from './typing.ts';

@@ -2,6 +2,7 @@ import { applyAffine, boardToScreen } from '@miradero/core/geometry';
 import { type Placement, pictureToBoard } from '@miradero/core/items';
 import { PURPOSES, type Purpose, type PurposeName, type Region } from '@miradero/core/schema';
 import { useState } from 'react';
+import { ThisOrThat } from '../../shell/index.ts';
 import type { StageView } from '../../stage/index.ts';
 import { type Readable, useStore } from '../../state/index.ts';
 
@@ -63,17 +64,7 @@ export function LabelForm({
         onChange={(event) => setWord(event.target.value)}
       />
       <div className="mt-2 flex flex-wrap items-baseline gap-x-3 gap-y-1">
-        {[false, true].map((no) => (
-          <button
-            key={String(no)}
-            type="button"
-            aria-pressed={isNot === no}
-            className="choice"
-            onClick={() => setNot(no)}
-          >
-            {no ? 'not that' : 'this'}
-          </button>
-        ))}
+        <ThisOrThat isNot={isNot} onChange={setNot} />
         <select
           aria-label="Why it is marked"
           className="border-line border-b bg-raised"

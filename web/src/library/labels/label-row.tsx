@@ -71,22 +71,3 @@ export function Fold({
     </details>
   );
 }
-
-/** "This, not that": which of the two the words below it say. */
-export function ThisOrThat({ isNot, onChange }: { isNot: boolean; onChange: (isNot: boolean) => void }) {
-  return (
-    <div className="flex gap-4 text-[13px]">
-      {[false, true].map((no) => (
-        <button
-          key={String(no)}
-          type="button"
-          aria-pressed={isNot === no}
-          className="choice"
-          onClick={() => onChange(no)}
-        >
-          {no ? 'not that' : 'this'}
-        </button>
-      ))}
-    </div>
-  );
-}

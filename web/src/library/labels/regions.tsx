@@ -1,6 +1,6 @@
 import { type PatchPicture, type Picture, PURPOSES, type PurposeName } from '@miradero/core/schema';
 import { useState } from 'react';
-import { ThisOrThat } from './label-row.tsx';
+import { ThisOrThat } from '../../shell/index.ts';
 
 /** What a part of the picture that is about to be marked is there for. */
 export interface Marking {
