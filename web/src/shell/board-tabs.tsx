@@ -30,7 +30,7 @@ export function BoardTabs({ front }: { front: { id: string; tab: ReactNode } | u
       ) : (
         <span className="tab flex min-w-0 items-center max-md:hidden">
           <Link
-            data-board={id}
+            data-tab-of={id}
             data-name={named.get(id)}
             draggable={false}
             to={`/boards/${id}`}

@@ -129,8 +129,8 @@ function overTabs(seat: Seat, drag: Drag): Drag {
     move(point, keys) {
       const { left, top } = view.canvas.getBoundingClientRect();
       const at = view.canvas.ownerDocument.elementFromPoint(point.x + left, point.y + top);
-      const tab = at?.closest<HTMLElement>('[data-board]');
-      over = tab ? { board: tab.dataset.board!, name: tab.dataset.name ?? '' } : undefined;
+      const tab = at?.closest<HTMLElement>('[data-tab-of]');
+      over = tab ? { board: tab.dataset.tabOf!, name: tab.dataset.name ?? '' } : undefined;
       if (!over) {
         drag.move(point, keys);
         return;
