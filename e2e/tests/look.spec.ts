@@ -88,7 +88,7 @@ test('every page is clean and fits, in both themes at three widths', async ({ pa
 });
 
 test('everything that opens over a page is clean and fits, too', async ({ page, running }) => {
-  test.setTimeout(240_000);
+  test.setTimeout(600_000);
   // The browser's own choice of a screen would lie over everything and take the keys.
   await page.addInitScript(() => {
     navigator.mediaDevices.getDisplayMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError'));
@@ -118,6 +118,7 @@ test('everything that opens over a page is clean and fits, too', async ({ page, 
       ['Shift+A', 'By address'],
       ['Shift+G', 'Grab from the screen'],
     ] as const),
+    ['Alt+p', 'Save as a picture'],
     ['Shift+P', ''],
   ];
   for (const [key, name] of sheets) {

@@ -9,7 +9,7 @@ export function FamilyList({ family, desk, onDone }: { family: Family; desk: Des
     <>
       {family.chapters.map(({ title, ids }) => (
         <section key={title} className="flex flex-col items-start">
-          <h3 className="px-1.5 pt-1.5 text-[12px] text-muted">{title}</h3>
+          <h2 className="px-1.5 pt-1.5 text-[12px] text-muted">{title}</h2>
           {ids.map((id) => (
             <ActionWord key={id} id={id} onDone={onDone} />
           ))}

@@ -62,7 +62,7 @@ const FOR_NOTHING = [
 ];
 
 /** What an item's kind offers first stands before what every item has. */
-const FIRST = 5;
+const FIRST = 7;
 
 /** What can be done right now: what the tool offers, else what can be done with what is selected. */
 export function offerOf(desk: Desk): Offer {

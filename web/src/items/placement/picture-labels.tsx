@@ -17,7 +17,7 @@ export function PictureLabels({ desk, picture }: { desk: Desk; picture: Picture 
   return (
     <section className="border-line border-t py-[5px] text-[13px]" aria-label="Labels">
       <div className="flex items-baseline justify-between gap-3">
-        <h3 className="text-muted">Labels</h3>
+        <h2 className="text-muted">Labels</h2>
         <button type="button" className={WORD} onClick={() => run('label-picture')}>
           label a part
         </button>
