@@ -1,17 +1,16 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import type { Browser } from '@playwright/test';
-import sharp from 'sharp';
 import { launchBrowser } from '../e2e/support/browser.ts';
 import { startRunning } from '../e2e/support/running.ts';
 import { drive, type Frames } from './drive.ts';
 import { benchFrames, drivePeers, EXTENT, openSharp, pageIn } from './frames.ts';
+import { benchLooking } from './looking.ts';
 import { nudges, settleAll, sustained } from './measure-changes.ts';
 import { bareSharp, measureAnswers, takeIn, withCameraFiles, withManyFiles } from './measure-intake.ts';
 import { settleBoard, settleSets } from './measure-layouts.ts';
 import { measureScrolling, measureSearches } from './measure-library.ts';
 import { measureLines } from './measure-lines.ts';
-import { lensTime, takeOut } from './measure-looking.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { servePeers } from './peer-server.ts';
 import { ms, report, table, times } from './report.ts';
@@ -278,56 +277,6 @@ async function benchWhatComesIn(browser: Browser): Promise<void> {
           benchFramesDuringIntake(browser, running.address, board, paths),
         ),
       1,
-    );
-  } finally {
-    await running.stop();
-  }
-}
-
-/** Longest side of the flat picture that is taken out, pixels. */
-const FLAT_SIDE = 8_000;
-
-/** Looking at a board of 5,000 through lenses, and taking it out as a picture. */
-async function benchLooking(browser: Browser): Promise<void> {
-  const running = await startRunning();
-  try {
-    console.log('seeding 500 pictures …');
-    const board = await seedBoard(running.address, await seedPictures(running.databaseUrl, 500), 5000);
-    const page = await openSharp(browser, running.address, board);
-    for (const where of ['close', 'whole'] as const) {
-      if (where === 'whole') await page.keyboard.press('0');
-      await page.waitForTimeout(2_000);
-      for (const [key, lens] of [
-        ['v', 'values'],
-        ['q', 'squint'],
-        ['m', 'the mirror'],
-      ] as const) {
-        const took = await lensTime(page, key, 5);
-        report(
-          `5,000, ${where}: ${lens} over all in view, until seen`,
-          ms(took),
-          '',
-          '≤ 150 ms',
-          took <= 150,
-        );
-      }
-    }
-    await page.context().close();
-    const { seconds, bytes } = await takeOut(running.address, board, FLAT_SIDE);
-    const opened = sharp(bytes, { limitInputPixels: false });
-    const { width, height } = await opened.metadata();
-    const raw = await opened.raw().toBuffer();
-    const started = performance.now();
-    await sharp(raw, { raw: { width, height, channels: 3 } })
-      .png({ compressionLevel: 2, adaptiveFiltering: false })
-      .toBuffer();
-    const bare = (performance.now() - started) / 1000;
-    report(
-      `5,000 as a flat PNG of ${width} × ${height} px`,
-      `${seconds.toFixed(1)} s (packing its pixels alone: ${bare.toFixed(1)} s)`,
-      times(seconds / bare),
-      '',
-      true,
     );
   } finally {
     await running.stop();
