@@ -72,14 +72,16 @@ export function bayAround(region: Rectangle): Pick<Bay, 'centre' | 'width' | 'he
   };
 }
 
-/** Gives a bay's region a shape: its upper left corner, its width and whether it is wide or high stay. */
+/** A square whose height, after sums, is a last bit more than its width is not a high one. */
+const isHigher = ({ width, height }: Rectangle): boolean => height > width * (1 + 1e-9);
+
+/** Gives a bay's region a shape: its upper left corner, its width and whether it is wide or high stay. Squares: wide. */
 export function shapeBay(
   bay: Bay,
   shape: BayShape,
 ): Pick<Bay, 'centre' | 'width' | 'height' | 'titleSize' | 'shape'> {
   const region = regionOnBoard(bay);
-  const isHigh = region.height > region.width;
-  const ratio = isHigh ? BAY_SHAPES[shape] : 1 / BAY_SHAPES[shape];
+  const ratio = isHigher(region) ? BAY_SHAPES[shape] : 1 / BAY_SHAPES[shape];
   return { ...bayAround({ ...region, height: region.width * ratio }), shape };
 }
 
