@@ -10,19 +10,26 @@ import { fileURLToPath } from 'node:url';
 const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 const OUT = join(ROOT, 'core/src/typesetting/advances.ts');
 const require = createRequire(join(ROOT, 'server/package.json'));
-const FILES = ['latin', 'latin-ext', 'vietnamese'].map((subset) =>
-  require.resolve(`@fontsource-variable/newsreader/files/newsreader-${subset}-wght-normal.woff2`),
-);
+/** Faces that text is set in: the files of the variable serif hold its two at 400, those of one weight the bold ones. */
+const FACES = {
+  roman: 'fontsource-variable/newsreader/files/newsreader-{}-wght-normal',
+  italic: 'fontsource-variable/newsreader/files/newsreader-{}-wght-italic',
+  bold: 'fontsource/newsreader/files/newsreader-{}-700-normal',
+  boldItalic: 'fontsource/newsreader/files/newsreader-{}-700-italic',
+};
+const SUBSETS = ['latin', 'latin-ext', 'vietnamese'];
 /** Weight of running text: what the files hold without being varied. */
 const WEIGHT = 400;
 
 /** Runs of neighbouring code points: the first one's number, then the advance of each in thousandths of an em. */
-function runs() {
+function runs(pattern) {
   const { create } = require('fontkit');
   const advances = new Map();
-  for (const path of FILES) {
+  for (const subset of SUBSETS) {
+    const path = require.resolve(`@${pattern.replace('{}', subset)}.woff2`);
     const font = create(readFileSync(path));
-    if (font.variationAxes.wght.default !== WEIGHT) throw new Error(`${path} is not of weight ${WEIGHT}`);
+    if (font.variationAxes.wght && font.variationAxes.wght.default !== WEIGHT)
+      throw new Error(`${path} is not of weight ${WEIGHT}`);
     for (const codePoint of font.characterSet) {
       if (advances.has(codePoint) || codePoint < 32) continue;
       const { advanceWidth } = font.glyphForCodePoint(codePoint);
@@ -35,17 +42,16 @@ function runs() {
     if (last && last.first + last.advances.length === codePoint) last.advances.push(advances.get(codePoint));
     else found.push({ first: codePoint, advances: [advances.get(codePoint)] });
   }
-  return found;
+  return found.map(({ first, advances }) => `${first}:${advances.join(' ')}`);
 }
 
 export function advancesSource() {
-  const lines = runs().map(({ first, advances }) => `${first}:${advances.join(' ')}`);
   return [
-    '/** Made by `scripts/read-advances.mjs` from the shipped serif at weight 400; not to be edited. */',
+    '/** Made by `scripts/read-advances.mjs` from the shipped serif at weights 400 and 700; not to be edited. */',
     '/** One run a line: `first code point:advance of it and of each that follows`, thousandths of an em. */',
-    'export const SERIF_ADVANCES = `',
-    ...lines,
-    '`;',
+    'export const SERIF_ADVANCES = {',
+    ...Object.entries(FACES).flatMap(([face, pattern]) => [`  ${face}: \``, ...runs(pattern), '`,']),
+    '} as const;',
     '',
   ].join('\n');
 }

@@ -42,6 +42,24 @@ export function sizeAbout(items: Iterable<Item>, anchor: Point, factor: number):
   }));
 }
 
+/**
+ * Draws an item whose words wrap `width` wide (board units): its upper edge stays, and the side that is not drawn.
+ *
+ * @param side - 1 where its right side is drawn, -1 for its left, as it stands itself
+ * @returns undefined for what does not wrap
+ */
+export function wrapTo(item: Item, width: number, side: 1 | -1): Operation | undefined {
+  const wrapped = kindOf(item).wrapped?.(item, width);
+  if (!wrapped) return undefined;
+  const before = { width: item.width, height: heightOf(item) };
+  const moved = turnPoint(
+    { x: (side * (wrapped.width - before.width)) / 2, y: (wrapped.height - before.height) / 2 },
+    item.turn,
+  );
+  const centre = { x: item.centre.x + moved.x, y: item.centre.y + moved.y };
+  return { item: item.id, set: { ...wrapped, centre } };
+}
+
 /** The smallest upright rectangle around all of them; its centre is what they turn and mirror about. @throws RangeError for none */
 export const boundsOfItems = (items: Iterable<Item>): Rectangle =>
   boundsOfPoints([...items].flatMap((item) => cornersOf(item)));

@@ -1,4 +1,5 @@
 import { type Item, isItemKind, MOST_CORNERS } from '../items/index.ts';
+import { isText } from '../text/index.ts';
 
 /** Items of a clipboard at most. */
 const MOST = 5_000;
@@ -25,9 +26,10 @@ function isDrawable(value: unknown): value is Item {
     return false;
   if (!isNumber(item.width) || item.width <= 0 || !isNumber(item.turn) || !isNumber(item.opacity))
     return false;
-  const lengths = ['height', 'pictureWidth', 'pictureHeight', 'titleSize'];
+  const lengths = ['height', 'scale', 'pictureWidth', 'pictureHeight', 'titleSize'];
   if (lengths.some((name) => item[name] != null && !(isNumber(item[name]) && item[name] > 0))) return false;
-  const texts = ['text', 'title', 'site', 'address'];
+  if (item.text !== undefined && !isText(item.text)) return false;
+  const texts = ['title', 'site', 'address'];
   if (texts.some((name) => item[name] !== undefined && typeof item[name] !== 'string')) return false;
   const needed = {
     placement: ['trim', 'picture', 'pictureWidth', 'pictureHeight'],

@@ -79,7 +79,7 @@ describe('a note', () => {
       stack: 'a0',
       centre: { x: 0, y: 0 },
       width,
-      height: noteHeightFor(text, width),
+      height: noteHeightFor(text, { width }),
       text,
     });
 

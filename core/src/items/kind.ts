@@ -34,6 +34,8 @@ export interface KindOfItem<I extends CommonItem> {
   flipOf?(item: I): { readonly x: 1 | -1; readonly y: 1 | -1 };
   /** What follows, beside its width, when it is sized by `factor`. */
   sized?(item: I, factor: number): Partial<I>;
+  /** How wide it becomes and what follows when it is drawn `width` wide and its words wrap anew; missing where none do. */
+  wrapped?(item: I, width: number): Partial<I> & { readonly width: number; readonly height: number };
   /** What follows, beside its place and turn, when it is mirrored. */
   mirrored?(item: I, axis: 'flipX' | 'flipY'): Partial<I>;
   /** What gives it its original state back, beside being upright and opaque. */

@@ -170,7 +170,12 @@ describe('a picture at its own size', () => {
       ...{ flipX: fc.boolean(), flipY: fc.boolean() },
       trim: fc.record({
         // Whole pixels: what stands upright is laid on those of the target.
-        ...{ x: fc.constant(0.25), y: fc.constant(0.25), width: fc.constant(0.625), height: fc.constant(0.5) },
+        ...{
+          x: fc.constant(0.25),
+          y: fc.constant(0.25),
+          width: fc.constant(0.625),
+          height: fc.constant(0.5),
+        },
         lean: fc.integer({ min: -12, max: 12 }),
       }),
     });

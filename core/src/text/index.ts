@@ -1,2 +1,3 @@
 export * from './misspelling.ts';
+export * from './rich-text.ts';
 export * from './storable.ts';

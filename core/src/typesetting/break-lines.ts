@@ -118,7 +118,8 @@ function piecesOf(word: string): string[] {
 
 const remembered = new WeakMap<MeasureText, Map<string, number>>();
 
-function remembering(measure: MeasureText): MeasureText {
+/** Remembers widths from call to call, as long as the function lives. */
+export function remembering(measure: MeasureText): MeasureText {
   const widths = remembered.get(measure) ?? new Map<string, number>();
   remembered.set(measure, widths);
   return (piece) => {
@@ -131,11 +132,11 @@ function remembering(measure: MeasureText): MeasureText {
   };
 }
 
-/** Lines as they fill; white space at an end hangs over. */
+/** Where lines begin, as they fill; white space at an end hangs over. */
 class Lines {
-  readonly done: string[] = [];
+  readonly starts = [0];
   readonly #width: number;
-  #line = '';
+  #at = 0;
   #used = 0;
   #hasInk = false;
 
@@ -143,48 +144,59 @@ class Lines {
     this.#width = width;
   }
 
-  add(text: string, width: number): void {
-    if (this.#hasInk && this.#used + width > this.#width) this.end();
-    this.#line += text;
-    this.#used += width;
-    this.#hasInk ||= text !== '';
+  /** Where the text goes on. */
+  get at(): number {
+    return this.#at;
   }
 
-  space(text: string, width: number): void {
-    this.#line += text;
-    this.#used += width;
+  add(length: number, width: number): void {
+    if (this.#hasInk && this.#used + width > this.#width) {
+      this.starts.push(this.#at);
+      this.#used = 0;
+    }
+    this.space(length, width);
+    this.#hasInk ||= length > 0;
   }
 
-  end(): void {
-    this.done.push(this.#line.trimEnd());
-    this.#line = '';
-    this.#used = 0;
-    this.#hasInk = false;
+  space(length: number, width: number): void {
+    this.#at += length;
+    this.#used += width;
   }
 }
 
 /**
- * Breaks text into lines no wider than `width`, in time that grows with its length: at white space, between the
- * characters of scripts without spaces, and within words that are longer than a line. A line is as wide as its words and
- * spaces together; kerning across a space is left aside.
+ * Where the lines of a paragraph begin that are no wider than `width`, in time that grows with its length: at white space,
+ * between the characters of scripts without spaces, and within words that are longer than a line. A line is as wide as its
+ * words and spaces together; kerning across a space is left aside.
  *
- * @param measure - width of a piece of text, in the unit of `width`
+ * @param measure - width of a piece of the paragraph and where it stands, in the unit of `width`
+ * @returns offsets into the paragraph, the first 0
  */
-export function breakLines(text: string, width: number, measure: MeasureText): string[] {
-  const widthOf = remembering(measure);
+export function lineStarts(
+  paragraph: string,
+  width: number,
+  measure: (piece: string, at: number) => number,
+): number[] {
   const lines = new Lines(width);
   const place = (word: string) => {
-    const whole = word.length > LONGEST_WORD ? Number.POSITIVE_INFINITY : widthOf(word);
-    if (whole <= width) lines.add(word, whole);
-    else for (const character of charactersOf(word)) lines.add(character, widthOf(character));
+    const whole = word.length > LONGEST_WORD ? Number.POSITIVE_INFINITY : measure(word, lines.at);
+    if (whole <= width) lines.add(word.length, whole);
+    else
+      for (const character of charactersOf(word)) lines.add(character.length, measure(character, lines.at));
   };
-  for (const paragraph of text.split('\n')) {
-    for (const [, word = '', space = ''] of paragraph.matchAll(/(\S*)(\s*)/g)) {
-      if (UNSPACED.test(word)) for (const piece of piecesOf(word)) place(piece);
-      else if (word !== '' || space !== '') place(word);
-      if (space !== '') lines.space(space, space.length * widthOf(' '));
-    }
-    lines.end();
+  for (const [, word = '', space = ''] of paragraph.matchAll(/(\S*)(\s*)/g)) {
+    if (UNSPACED.test(word)) for (const piece of piecesOf(word)) place(piece);
+    else if (word !== '' || space !== '') place(word);
+    if (space !== '') lines.space(space.length, space.length * measure(' ', lines.at));
   }
-  return lines.done;
+  return lines.starts;
+}
+
+/** The lines of a text, white space at their ends left out; see {@link lineStarts}. */
+export function breakLines(text: string, width: number, measure: MeasureText): string[] {
+  const widthOf = remembering(measure);
+  return text.split('\n').flatMap((paragraph) => {
+    const starts = lineStarts(paragraph, width, widthOf);
+    return starts.map((start, index) => paragraph.slice(start, starts[index + 1]).trimEnd());
+  });
 }

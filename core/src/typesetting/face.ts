@@ -11,19 +11,29 @@ const WIDE =
 const TAKES_NO_ROOM = /[\p{M}\p{Cf}]/u;
 const JOINER = '\u200d';
 
-let advances: ReadonlyMap<number, number> | undefined;
+/** The faces of the shipped serif: weights 400 and 700, upright and slanted. All have the same characters. */
+export type Face = keyof typeof SERIF_ADVANCES;
+export const FACE_NAMES = Object.keys(SERIF_ADVANCES) as Face[];
 
-/** Advances by code point, read when the first text is laid out. */
-function serif(): ReadonlyMap<number, number> {
-  if (advances !== undefined) return advances;
+export const faceOf = (isBold: boolean, isItalic: boolean): Face =>
+  isBold ? (isItalic ? 'boldItalic' : 'bold') : isItalic ? 'italic' : 'roman';
+export const isBoldFace = (face: Face): boolean => face === 'bold' || face === 'boldItalic';
+export const isItalicFace = (face: Face): boolean => face === 'italic' || face === 'boldItalic';
+
+const advances = new Map<Face, ReadonlyMap<number, number>>();
+
+/** Advances by code point, read when the first text is laid out in a face. */
+function serif(face: Face = 'roman'): ReadonlyMap<number, number> {
+  const known = advances.get(face);
+  if (known !== undefined) return known;
   const read = new Map<number, number>();
-  for (const run of SERIF_ADVANCES.trim().split('\n')) {
+  for (const run of SERIF_ADVANCES[face].trim().split('\n')) {
     const [first, row] = run.split(':') as [string, string];
     row.split(' ').forEach((advance, index) => {
       read.set(Number(first) + index, Number(advance));
     });
   }
-  advances = read;
+  advances.set(face, read);
   return read;
 }
 
@@ -37,35 +47,40 @@ export function hasForeign(text: string): boolean {
   return false;
 }
 
-function advanceOf(character: string): number {
-  const known = serif().get(character.codePointAt(0)!);
+function advanceOf(character: string, face: Face): number {
+  const known = serif(face).get(character.codePointAt(0)!);
   if (known !== undefined) return known;
   if (TAKES_NO_ROOM.test(character)) return 0;
   return WIDE.test(character) ? FOREIGN_WIDE : FOREIGN;
 }
 
-const measures = new Map<number, MeasureText>();
+const measures: Readonly<Record<Face, Map<number, MeasureText>>> = {
+  roman: new Map(),
+  italic: new Map(),
+  bold: new Map(),
+  boldItalic: new Map(),
+};
 
 /**
  * Measures text in the shipped serif: the sum of its advances; pairs are not kerned, which would alter a line by a
- * hundredth. The same function for the same size, so that widths are remembered from text to text.
+ * hundredth. The same function for the same size and face, so that widths are remembered from text to text.
  *
  * @param fontSize - of an em, in the unit of the widths
  */
-export function serifMeasure(fontSize: number): MeasureText {
-  let measure = measures.get(fontSize);
+export function serifMeasure(fontSize: number, face: Face = 'roman'): MeasureText {
+  let measure = measures[face].get(fontSize);
   if (measure === undefined) {
     measure = (piece) => {
       let sum = 0;
       let isJoined = false;
       for (const character of piece) {
         // What is joined to the character before it shows as one with it.
-        if (!isJoined) sum += advanceOf(character);
+        if (!isJoined) sum += advanceOf(character, face);
         isJoined = character === JOINER;
       }
       return (sum * fontSize) / 1_000;
     };
-    measures.set(fontSize, measure);
+    measures[face].set(fontSize, measure);
   }
   return measure;
 }

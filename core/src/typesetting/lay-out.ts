@@ -1,6 +1,6 @@
 import { breakLines } from './break-lines.ts';
 import { isRightToLeft } from './direction.ts';
-import { serifMeasure } from './face.ts';
+import { type Face, serifMeasure } from './face.ts';
 
 /** How text is set: one face, one size; all lengths in one unit. */
 export interface Setting {
@@ -11,11 +11,30 @@ export interface Setting {
   readonly width: number;
 }
 
+/** A piece of a line that is formatted alike. */
+export interface SetSpan {
+  readonly text: string;
+  readonly face: Face;
+  readonly isUnderlined?: boolean;
+  readonly isStruck?: boolean;
+  readonly link?: string;
+}
+
 export interface SetLine {
   readonly text: string;
   readonly baseline: number;
   /** The line begins at the right end of the width and runs left. */
   readonly isRightToLeft: boolean;
+  /** How far from that end it begins; 0 where this is missing. */
+  readonly indent?: number;
+  /** What stands in the indent, before the line. */
+  readonly marker?: string;
+  /** Whether the entry that begins here is checked off; undefined where none is to be. */
+  readonly isDone?: boolean;
+  /** The block to which it belongs, from 0. */
+  readonly block?: number;
+  /** Its text piece by piece; all roman where this is missing. */
+  readonly spans?: readonly SetSpan[];
 }
 
 /** Text broken into lines; its origin is the top left corner. */

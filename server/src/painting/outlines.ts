@@ -1,23 +1,39 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
-import { isInSerif, type SetText, serifMeasure, visualOrder } from '@miradero/core/typesetting';
+import {
+  type Face,
+  isInSerif,
+  type PlacedSpan,
+  placedSpans,
+  rulesOf,
+  type SetLine,
+  type SetText,
+  serifMeasure,
+  visualOrder,
+} from '@miradero/core/typesetting';
 import { create, type Font } from 'fontkit';
 
 const require = createRequire(import.meta.url);
 
-let faces: Font[] | undefined;
+/** Files of each face: those of the variable serif hold its two at 400 without being varied. */
+const FILES: Readonly<Record<Face, string>> = {
+  roman: '@fontsource-variable/newsreader/files/newsreader-{}-wght-normal.woff2',
+  italic: '@fontsource-variable/newsreader/files/newsreader-{}-wght-italic.woff2',
+  bold: '@fontsource/newsreader/files/newsreader-{}-700-normal.woff2',
+  boldItalic: '@fontsource/newsreader/files/newsreader-{}-700-italic.woff2',
+};
+const fonts = new Map<Face, Font[]>();
 
-/** The shipped serif, at the weight at which text is laid out: what its files hold without being varied. */
-function serifFaces(): Font[] {
-  faces ??= ['latin', 'latin-ext', 'vietnamese'].map(
-    (subset) =>
-      create(
-        readFileSync(
-          require.resolve(`@fontsource-variable/newsreader/files/newsreader-${subset}-wght-normal.woff2`),
-        ),
-      ) as Font,
-  );
-  return faces;
+/** The shipped serif, subset by subset, at the weights at which text is laid out. */
+function serifFonts(face: Face): Font[] {
+  let read = fonts.get(face);
+  if (read === undefined) {
+    read = ['latin', 'latin-ext', 'vietnamese'].map(
+      (subset) => create(readFileSync(require.resolve(FILES[face].replace('{}', subset)))) as Font,
+    );
+    fonts.set(face, read);
+  }
+  return read;
 }
 
 interface Outline {
@@ -28,15 +44,19 @@ interface Outline {
 
 const outlines = new Map<string, Outline>();
 
-function outlineOf(character: string): Outline {
-  let outline = outlines.get(character);
+/** @param letter - the name of a face, a blank, and the character */
+function outlineOf(letter: string): Outline {
+  let outline = outlines.get(letter);
   if (outline === undefined) {
-    const codePoint = character.codePointAt(0)!;
-    const face = serifFaces().find((one) => one.hasGlyphForCodePoint(codePoint));
-    outline = face
-      ? { d: face.glyphForCodePoint(codePoint).path.toSVG(), unitsPerEm: face.unitsPerEm }
+    const blank = letter.indexOf(' ');
+    const codePoint = letter.codePointAt(blank + 1)!;
+    const font = serifFonts(letter.slice(0, blank) as Face).find((one) =>
+      one.hasGlyphForCodePoint(codePoint),
+    );
+    outline = font
+      ? { d: font.glyphForCodePoint(codePoint).path.toSVG(), unitsPerEm: font.unitsPerEm }
       : { d: '', unitsPerEm: 1 };
-    outlines.set(character, outline);
+    outlines.set(letter, outline);
   }
   return outline;
 }
@@ -58,23 +78,30 @@ export class Letters {
 
   /** The outlines that were used, for the drawing's `defs`. */
   definitions(): string {
-    return [...this.#used]
-      .map(([character, id]) => `<path id="g${id}" d="${outlineOf(character).d}"/>`)
-      .join('');
+    return [...this.#used].map(([letter, id]) => `<path id="g${id}" d="${outlineOf(letter).d}"/>`).join('');
   }
 
-  #line({ fontSize, width }: SetText, line: SetText['lines'][number]): string {
-    const measure = serifMeasure(fontSize);
-    let x = line.isRightToLeft ? width - measure(line.text) : 0;
+  #line(text: SetText, line: SetLine): string {
+    const placed = placedSpans(text, line);
+    const rules = rulesOf(placed, line.baseline, text.fontSize).map(
+      ({ x, y, width, height }) =>
+        `<rect x="${x.toFixed(2)}" y="${y.toFixed(2)}" width="${width.toFixed(2)}" height="${height.toFixed(2)}"/>`,
+    );
+    return placed.map((span) => this.#span(span, line.baseline, text.fontSize)).join('') + rules.join('');
+  }
+
+  #span({ text, face, x: from, isRightToLeft }: PlacedSpan, baseline: number, fontSize: number): string {
+    const measure = serifMeasure(fontSize, face);
+    let x = from;
     const elements: string[] = [];
-    for (const character of visualOrder(line.text, line.isRightToLeft)) {
+    for (const character of visualOrder(text, isRightToLeft)) {
       const advance = measure(character);
       if (!/\s/.test(character) && advance > 0) {
         this.#count += 1;
         elements.push(
           isInSerif(character)
-            ? this.#letter(character, x, line.baseline, fontSize)
-            : box(x, line.baseline, advance, fontSize),
+            ? this.#letter(`${face} ${character}`, x, baseline, fontSize)
+            : box(x, baseline, advance, fontSize),
         );
       }
       x += advance;
@@ -82,12 +109,12 @@ export class Letters {
     return elements.join('');
   }
 
-  #letter(character: string, x: number, baseline: number, fontSize: number): string {
-    const { unitsPerEm } = outlineOf(character);
-    let id = this.#used.get(character);
+  #letter(letter: string, x: number, baseline: number, fontSize: number): string {
+    const { unitsPerEm } = outlineOf(letter);
+    let id = this.#used.get(letter);
     if (id === undefined) {
       id = this.#used.size;
-      this.#used.set(character, id);
+      this.#used.set(letter, id);
     }
     const scale = fontSize / unitsPerEm;
     return `<use href="#g${id}" transform="translate(${x.toFixed(2)} ${baseline}) scale(${scale} ${-scale})"/>`;

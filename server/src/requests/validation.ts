@@ -1,5 +1,5 @@
 import { cleanName } from '@miradero/core/picture';
-import { isStorableText } from '@miradero/core/text';
+import { isStorableText, lengthOfText, type RichText } from '@miradero/core/text';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import addFormatsModule from 'ajv-formats';
 import { ProblemError } from './problem.ts';
@@ -13,7 +13,11 @@ const withFormats = (ajv: Ajv): Ajv =>
     .addFormat('uuid', UUID)
     .addFormat('text', isStorableText)
     // Something that can be read must be left of a name.
-    .addFormat('name', (text) => isStorableText(text) && cleanName(text) !== '');
+    .addFormat('name', (text) => isStorableText(text) && cleanName(text) !== '')
+    .addKeyword({
+      ...{ keyword: 'mostCharacters', type: 'object', schemaType: 'number', errors: false },
+      validate: (most: number, text: RichText) => lengthOfText(text) <= most,
+    });
 const strict = withFormats(new Ajv({ allErrors: false }));
 const coercing = withFormats(new Ajv({ allErrors: false, coerceTypes: true }));
 

@@ -7,7 +7,7 @@ const IN_SHORT: Readonly<Record<string, string>> = {
 };
 
 /** One command as a word with its key. */
-export function ActionWord({ id, onDone }: { id: string; onDone?: () => void }) {
+export function ActionWord({ id, isOn, onDone }: { id: string; isOn?: boolean; onDone?: () => void }) {
   const keyOf = useKeyWords();
   const { registry, places } = useCommands();
   const key = keyOf(id);
@@ -15,7 +15,8 @@ export function ActionWord({ id, onDone }: { id: string; onDone?: () => void }) 
     <button
       type="button"
       data-action={id}
-      className="word flex shrink-0 items-center gap-1.5 whitespace-nowrap px-1.5 py-1 hover:bg-raised"
+      {...(isOn !== undefined && { 'aria-pressed': isOn })}
+      className="word flex shrink-0 items-center gap-1.5 whitespace-nowrap px-1.5 py-1 hover:bg-raised aria-pressed:bg-ink aria-pressed:text-paper"
       // The stage keeps the focus, so that the next key is its.
       onPointerDown={(event) => event.preventDefault()}
       onClick={() => {

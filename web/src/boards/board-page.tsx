@@ -6,6 +6,7 @@ import { FINDS, type Shown, usePlace } from '../commands/index.ts';
 import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
 import { ExportLine, ExportRoom } from '../exporting/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
+import { fetchAhead } from '../items/index.ts';
 import { startFinding } from '../looking/index.ts';
 import { PerchButton, usePerchKey } from '../perch/index.ts';
 import { CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
@@ -153,6 +154,9 @@ function OpenBoard({ desk }: { desk: Desk }) {
   useShown(desk, view);
   const [isBriefOpen, setBriefOpen] = useState(false);
   const isFurnished = useFurnished(view);
+  useEffect(() => {
+    if (isFurnished) fetchAhead();
+  }, [isFurnished]);
 
   return (
     <main className="flex h-full flex-col">

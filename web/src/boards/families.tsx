@@ -3,6 +3,7 @@ import { LENS_IDS } from '@miradero/core/lens';
 import type { ComponentType } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { DragOut } from '../exporting/index.ts';
+import { InkAndPaper, NOTE_LETTERS_OFFERED, NOTE_LISTS_OFFERED, NOTE_ROLES_OFFERED } from '../items/index.ts';
 import { lensCommand, PlacesList, SmallestList, SquintAmount } from '../looking/index.ts';
 import { NumberField } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
@@ -94,6 +95,17 @@ const ASPECT: Family = {
   chapters: [{ title: 'Keep to', ids: TRIM_ASPECTS.map(([name]) => `aspect-${name}`) }],
 };
 
+const WRITTEN_AS: Family = {
+  id: 'written-as',
+  label: 'written as',
+  chapters: [
+    { title: 'For', ids: NOTE_ROLES_OFFERED },
+    { title: 'Letters', ids: NOTE_LETTERS_OFFERED },
+    { title: 'Lists', ids: NOTE_LISTS_OFFERED },
+  ],
+  Settings: [InkAndPaper],
+};
+
 export const FAMILIES: ReadonlyMap<string, Family> = new Map(
-  [BRING_IN, LAY_OUT, LOOK, TAKE_OUT, ASPECT].map((family) => [family.id, family]),
+  [BRING_IN, LAY_OUT, LOOK, TAKE_OUT, ASPECT, WRITTEN_AS].map((family) => [family.id, family]),
 );

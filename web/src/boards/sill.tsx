@@ -5,7 +5,7 @@ import { type Fitting, FittingRow, useNarrow } from '../shell/index.ts';
 import { useMade, useStore } from '../state/index.ts';
 import { ActionWord } from './action-word.tsx';
 import { FAMILIES } from './families.tsx';
-import { FamilyList, FamilyWord } from './family-word.tsx';
+import { FamilyList, FamilyWord, isOnIn } from './family-word.tsx';
 import { NamingLine } from './naming-line.tsx';
 
 /** Reached from every sill, whatever is selected. */
@@ -13,14 +13,14 @@ const ALWAYS = ['keys', 'palette'];
 
 /** The strip along the bottom: what can be done with what is selected right now, as words with their key. */
 export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch: ReactNode }) {
-  const { title, ids, hint } = useMade(desk.watch, () => offerOf(desk));
+  const { title, ids, hint, on } = useMade(desk.watch, () => offerOf(desk));
   const isNaming = useStore(desk.store, ({ naming }) => naming.length > 0);
   const canUndo = useStore(desk.sync.steps.store, ({ undo }) => undo !== undefined);
   const canRedo = useStore(desk.sync.steps.store, ({ redo }) => redo !== undefined);
   const isNarrow = useNarrow();
   const word = (id: string): Fitting => {
     const family = FAMILIES.get(id);
-    if (!family) return { id, node: <ActionWord id={id} /> };
+    if (!family) return { id, node: <ActionWord id={id} {...isOnIn(on, id)} /> };
     return {
       id,
       node: <FamilyWord family={family} desk={desk} />,

@@ -2,7 +2,7 @@ import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { beginWalk, cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
-import { LabelsOnPictures, openItem } from '../items/index.ts';
+import { LabelsOnPictures, openItem, tapItem } from '../items/index.ts';
 import { Overview } from '../looking/index.ts';
 import { type PixelPool, pixelPool } from '../pixels/index.ts';
 import { StageView } from '../stage/index.ts';
@@ -31,6 +31,8 @@ function mountStage(
   const seated = seatTools(holder, desk, view, SELECT);
   seated.hand.onSecondary = onSecondary;
   seated.hand.onOpen = (id) => openItem(desk, id);
+  seated.hand.onTap = (id, point, pointerType, isFollowing) =>
+    tapItem(desk, id, view.toBoard(point), { scale: view.camera.scale, pointerType, isFollowing });
   const keeper = cameraKeeper('board', desk.session.id);
   const ends = [
     view.store.subscribe(() => {

@@ -294,6 +294,11 @@ export class Desk {
     this.#store.setState({ selection: new Set(ids), isLabelOpen: false, tool });
   }
 
+  /** What the tool offers has altered. */
+  retell(): void {
+    this.#store.setState({});
+  }
+
   leaveTool(): void {
     const { tool } = this;
     if (!tool) return;

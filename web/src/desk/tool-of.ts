@@ -13,6 +13,8 @@ export interface SeatOf<Desk> {
   /** Moves the view on while something is dragged at its edge, and calls back after each step. */
   followEdge(point: Point, onMoved: () => void): void;
   leaveEdge(): void;
+  /** Presses something on an item that can be: a box, with `isFollowing` a link. @returns whether there was something */
+  tap?(item: string, point: Point, pointerType: string, isFollowing: boolean): boolean;
 }
 
 /** A line along which dragged things lie; see `alignTo`. Board units. */
@@ -39,6 +41,8 @@ export interface Offer {
   readonly title: string;
   /** Ids of actions. */
   readonly ids: readonly string[];
+  /** Of all actions those whose state holds right now. */
+  readonly on?: readonly string[];
   readonly hint?: string;
 }
 

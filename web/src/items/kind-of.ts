@@ -1,4 +1,5 @@
-import { type Item, kindOf } from '@miradero/core/items';
+import { applyAffine, invertAffine, type Point } from '@miradero/core/geometry';
+import { drawnOf, type Item, kindOf } from '@miradero/core/items';
 import { lensOf } from '@miradero/core/lens';
 import type { Command } from '../commands/index.ts';
 import { type Desk, inGroup, NOTHING_HERE, type Offer } from '../desk/index.ts';
@@ -21,6 +22,29 @@ export function openItem(desk: Desk, id: string): boolean {
   kind.open(desk, item);
   return true;
 }
+
+/** How far beside what can be pressed on an item a press still counts, CSS pixels. */
+const SLACK_PX = { mouse: 2, pen: 4, touch: 12 } as const;
+
+/** Presses what can be pressed on an item at a point of the board. @param scale - CSS pixels of a board unit */
+export function tapItem(
+  desk: Desk,
+  id: string,
+  at: Point,
+  { scale, pointerType, isFollowing }: { scale: number; pointerType: string; isFollowing: boolean },
+): boolean {
+  const item = desk.session.items.get(id);
+  const kind = item && kindInInterface(item);
+  if (!item || !kind?.tap) return false;
+  const own = applyAffine(invertAffine(drawnOf(item).frame), at);
+  const slack = (SLACK_PX[pointerType as keyof typeof SLACK_PX] ?? SLACK_PX.mouse) / scale;
+  return kind.tap(desk, item, own, slack, isFollowing);
+}
+
+/** Fetches what opening items needs that is not part of the page. */
+export const fetchAhead = (): void => {
+  for (const kind of Object.values(KINDS_IN_INTERFACE)) kind.ahead?.();
+};
 
 /** Enter: ends what a tool is doing, else selects where one has walked to, else opens what keys act on: a picture comes close. */
 function confirm(desk: Desk): void {
@@ -82,9 +106,9 @@ function plainOfferOf(desk: Desk): Offer {
   const [only] = selected;
   if (selected.length > 1) return { title: `${selected.length} selected`, ids: FOR_MANY };
   if (only) {
-    const { offers } = kindInInterface(only);
+    const { offers, on } = kindInInterface(only);
     const ids = [...offers.slice(0, FIRST), 'take-out', ...offers.slice(FIRST)];
-    return { title: nameOfItem(desk, only), ids };
+    return { title: nameOfItem(desk, only), ids, ...(on && { on: on(only) }) };
   }
   return { title: '', ids: FOR_NOTHING, hint: 'Drop files anywhere.' };
 }

@@ -1,3 +1,4 @@
+import type { Point } from '@miradero/core/geometry';
 import type { CommonItem } from '@miradero/core/items';
 import type { ComponentType } from 'react';
 import type { Command } from '../commands/index.ts';
@@ -15,6 +16,15 @@ export interface KindInInterface<I extends CommonItem> {
   readonly making?: readonly string[];
   /** Opens it for writing or choosing: Enter, or a double press. */
   open?(desk: Desk, item: I): void;
+  /**
+   * Presses something on one. @param at - its own frame, board units @param slack - how far beside it still counts
+   * @returns whether there was something
+   */
+  tap?(desk: Desk, item: I, at: Point, slack: number, isFollowing: boolean): boolean;
+  /** Actions whose state holds for it. */
+  on?(item: I): readonly string[];
+  /** Fetches what opening one needs, once the board is shown. */
+  ahead?(): void;
   /** Actions that the kind brings, such as making one. */
   readonly actions?: readonly Command[];
 }

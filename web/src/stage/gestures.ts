@@ -4,6 +4,8 @@ import type { Point } from '@miradero/core/geometry';
 export interface Press {
   readonly point: Point;
   readonly isAdding: boolean;
+  /** With Ctrl or Meta. */
+  readonly isFollowing: boolean;
   readonly pointerType: string;
 }
 
@@ -137,7 +139,10 @@ export class Gestures {
     }
     if (event.button !== 0) return;
     if (event.pointerType !== 'mouse') this.#waitForLongPress(event.pointerId);
-    const drag = this.#hand.press({ point, isAdding: isAddingTo(event), pointerType: event.pointerType });
+    const drag = this.#hand.press({
+      ...{ point, isAdding: isAddingTo(event), isFollowing: event.ctrlKey || event.metaKey },
+      pointerType: event.pointerType,
+    });
     if (drag) this.#current = { kind: 'drag', drag, hasMoved: false };
   }
 

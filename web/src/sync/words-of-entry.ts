@@ -1,5 +1,6 @@
 import { kindOf } from '@miradero/core/items';
 import type { Change, Operation } from '@miradero/core/schema';
+import { isText, plainOf } from '@miradero/core/text';
 import type { OutboxEntry } from './browser-database.ts';
 
 const quoted = (text: string): string => `“${text}”`;
@@ -19,13 +20,14 @@ const WORDS: Readonly<Record<string, string>> = {
   putAway: 'put away',
   isPutAway: 'put away',
   useMark: 'use',
+  scale: 'size',
 };
 const wordOf = (property: string): string =>
   WORDS[property] ?? property.replace(/([A-Z])/g, ' $1').toLowerCase();
 
 const textIn = (operation: Operation): string | undefined => {
   const values = 'create' in operation ? operation.create : operation.set;
-  return 'text' in values && typeof values.text === 'string' ? values.text : undefined;
+  return 'text' in values && isText(values.text) ? plainOf(values.text) : undefined;
 };
 
 /** "A link card", "3 pictures", "5 things": by what they are, where they are alike. */

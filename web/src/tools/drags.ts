@@ -12,12 +12,20 @@ import {
   sizeAbout,
   sizeFactor,
   turnAbout,
+  wrapTo,
 } from '@miradero/core/board';
-import { addPoints, centreOf, type Point, type Rectangle, subtractPoints } from '@miradero/core/geometry';
+import {
+  addPoints,
+  centreOf,
+  type Point,
+  type Rectangle,
+  subtractPoints,
+  turnPoint,
+} from '@miradero/core/geometry';
 import type { Item, Operation } from '@miradero/core/schema';
 import { copyToBoard, type Seat } from '../desk/index.ts';
 import type { Drag, DragKeys, Press } from '../stage/index.ts';
-import type { Grip } from './handles.ts';
+import type { Grip, SideGrip } from './handles.ts';
 
 /** Within this distance on screen things line up by themselves, CSS pixels. */
 const ALIGN_PX = 6;
@@ -77,8 +85,10 @@ const isSameView = (a: Rectangle, b: Rectangle): boolean =>
   a.x === b.x && a.y === b.y && a.width === b.width && a.height === b.height;
 
 /** Moves the selection; selects what is pressed first. `Shift` keeps to one axis, `Alt` lines nothing up. */
-export function moving(seat: Seat, item: Item, { point: start, isAdding }: Press): Drag {
+export function moving(seat: Seat, item: Item, press: Press): Drag {
+  const { point: start, isAdding, pointerType, isFollowing } = press;
   const { desk, view } = seat;
+  const before = desk.selection;
   const wasSelected = desk.selection.has(item.id);
   if (!wasSelected) desk.select(isAdding ? [...desk.selection, item.id] : [item.id]);
   const from = view.toBoard(start);
@@ -112,6 +122,10 @@ export function moving(seat: Seat, item: Item, { point: start, isAdding }: Press
       };
     },
     () => {
+      if (seat.tap?.(item.id, start, pointerType, isFollowing)) {
+        desk.select(before);
+        return;
+      }
       if (!wasSelected) return;
       const others = [...desk.selection].filter((id) => id !== item.id);
       desk.select(isAdding ? others : [item.id]);
@@ -173,6 +187,21 @@ export function sizing(seat: Seat, grip: Grip): Drag {
     return {
       operations: sizeAbout(items, anchor, factor),
       figure: `${Math.round(factor * 1000) / 10}\u2009%`,
+    };
+  });
+}
+
+/** Draws the width at which the words of an item wrap by one of its sides. */
+export function wrapping(seat: Seat, { item, handle, anchor }: SideGrip): Drag {
+  const { desk, view } = seat;
+  if (movableOf(desk.session.items, [item]).length === 0) return held(seat);
+  const across = turnPoint({ x: handle.x, y: 0 }, item.turn);
+  return operating(seat, (point) => {
+    const { x, y } = subtractPoints(view.toBoard(point), anchor);
+    const operation = wrapTo(item, Math.max(1, x * across.x + y * across.y), handle.x as 1 | -1);
+    return {
+      operations: operation ? [operation] : [],
+      figure: `${Math.round(Number((operation as { set?: { width?: number } })?.set?.width ?? item.width))}`,
     };
   });
 }

@@ -3,7 +3,7 @@ import { boardToScreen, type Point, type Rectangle, unionOf } from '@miradero/co
 import type { Item } from '@miradero/core/schema';
 import type { Marks, Seat } from '../desk/index.ts';
 import type { StageView } from '../stage/index.ts';
-import { plumbOf, sizeGrips } from './handles.ts';
+import { plumbOf, sideGrips, sizeGrips } from './handles.ts';
 import { type Context, DARK, LIGHT, strokeDouble, strokeTick, tracePolygon, unit } from './strokes.ts';
 
 const OCHRE = '#b9791a';
@@ -30,6 +30,19 @@ export function drawSelection(context: Context, view: StageView, items: readonly
     [d, a, c],
   ] as const) {
     strokeTick(context, at, unit(at, next), unit(at, before));
+  }
+}
+
+/** Short strokes on the sides by which words are wrapped. */
+function drawSides(context: Context, view: StageView, items: readonly Item[]): void {
+  for (const { point, anchor } of sideGrips(items)) {
+    const [at, from] = [point, anchor].map((p) => boardToScreen(view.camera, view.viewport, p)) as [
+      Point,
+      Point,
+    ];
+    const across = unit(from, at);
+    const down = { x: -across.y, y: across.x };
+    strokeTick(context, at, down, { x: -down.x, y: -down.y });
   }
 }
 
@@ -177,6 +190,7 @@ export function drawSelecting(context: Context, seat: Seat): void {
   const selected = [...desk.selection].flatMap((id) => desk.session.shown(id) ?? []);
   if (selected.length > 0) {
     drawSelection(context, view, selected);
+    drawSides(context, view, selected);
     if (marks.guides.length === 0) drawPlumb(context, view, selected);
   }
   drawMarks(context, seat);

@@ -1,6 +1,6 @@
 import { boundsOfItems, HANDLES, type HandlePosition, handlePoint } from '@miradero/core/board';
 import { boardToScreen, type Point, type Rectangle } from '@miradero/core/geometry';
-import { flipOf } from '@miradero/core/items';
+import { flipOf, kindOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import type { StageView } from '../stage/index.ts';
 
@@ -41,6 +41,22 @@ export function sizeGrips(items: readonly Item[]): Grip[] {
     handle,
     point: pointOn(bounds, handle),
     anchor: pointOn(bounds, opposite(handle)),
+  }));
+}
+
+/** A side by which the width of an item whose words wrap is drawn. */
+export interface SideGrip extends Grip {
+  readonly item: Item;
+}
+
+/** The two sides of what is selected alone, where its words wrap. */
+export function sideGrips(items: readonly Item[]): SideGrip[] {
+  const [only] = items;
+  if (!only || items.length !== 1 || !kindOf(only).wrapped) return [];
+  return HANDLES.filter(({ y }) => y === 0).map((handle) => ({
+    ...{ item: only, handle },
+    point: handlePoint(only, handle),
+    anchor: handlePoint(only, opposite(handle)),
   }));
 }
 
@@ -89,14 +105,14 @@ export const trimGrips = (item: Item): Grip[] =>
   }));
 
 /** The grip within reach of a point, the nearest of them. */
-export function gripAt(
-  grips: readonly Grip[],
+export function gripAt<G extends Grip>(
+  grips: readonly G[],
   view: StageView,
   pointPx: Point,
   pointerType: string,
-): Grip | undefined {
+): G | undefined {
   const reach = REACH_PX[pointerType as keyof typeof REACH_PX] ?? REACH_PX.mouse;
-  let best: Grip | undefined;
+  let best: G | undefined;
   let bestPx = Number.POSITIVE_INFINITY;
   for (const grip of grips) {
     const at = boardToScreen(view.camera, view.viewport, grip.point);

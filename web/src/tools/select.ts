@@ -2,9 +2,9 @@ import { isBanded } from '@miradero/core/board';
 import { rectangleBetween } from '@miradero/core/geometry';
 import type { Offer, Seat, Tool } from '../desk/index.ts';
 import type { Drag, Press } from '../stage/index.ts';
-import { moving, sizing, turning } from './drags.ts';
+import { moving, sizing, turning, wrapping } from './drags.ts';
 import { drawSelecting } from './draw-selection.ts';
-import { cursorFor, gripAt, isOnPlumb, sizeGrips, TURN_CURSOR } from './handles.ts';
+import { cursorFor, gripAt, isOnPlumb, sideGrips, sizeGrips, TURN_CURSOR } from './handles.ts';
 import { comeCloseAt } from './look.ts';
 
 /** Selects what a band from the ground touches. */
@@ -40,12 +40,16 @@ export const SELECT: Tool = {
     const { point, pointerType } = press;
     const grip = gripAt(sizeGrips(desk.selected), view, point, pointerType);
     if (grip) return sizing(seat, grip);
+    const side = gripAt(sideGrips(desk.selected), view, point, pointerType);
+    if (side) return wrapping(seat, side);
     if (isOnPlumb(desk.selected, view, point, pointerType)) return turning(seat, desk.selected, point);
     const item = view.itemAt(point);
     return item === undefined ? banding(seat, press) : moving(seat, item, press);
   },
   hover({ desk, view }, point, pointerType) {
-    const grip = gripAt(sizeGrips(desk.selected), view, point, pointerType);
+    const grip =
+      gripAt(sizeGrips(desk.selected), view, point, pointerType) ??
+      gripAt(sideGrips(desk.selected), view, point, pointerType);
     if (grip) return cursorFor(grip);
     if (isOnPlumb(desk.selected, view, point, pointerType)) return TURN_CURSOR;
     return desk.hovered && desk.selection.has(desk.hovered) ? 'move' : undefined;

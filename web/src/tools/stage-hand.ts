@@ -21,6 +21,9 @@ export class StageHand implements Hand, Seat {
   /** Opens what was pressed twice, where it can be opened. @returns whether it was */
   onOpen: ((id: string) => boolean) | undefined;
 
+  /** Presses something on an item; see `SeatOf`. */
+  onTap: NonNullable<Seat['tap']> | undefined;
+
   constructor(desk: Desk, view: StageView, rest: Tool) {
     this.desk = desk;
     this.view = view;
@@ -40,6 +43,10 @@ export class StageHand implements Hand, Seat {
   mark(marks: Partial<Marks>): void {
     this.#marks = { ...NO_MARKS, ...marks };
     this.view.requestDraw();
+  }
+
+  tap(item: string, point: Point, pointerType: string, isFollowing: boolean): boolean {
+    return this.onTap?.(item, point, pointerType, isFollowing) ?? false;
   }
 
   followEdge(point: Point, onMoved: () => void): void {

@@ -1,1 +1,2 @@
+export * from './inks.ts';
 export * from './note.ts';

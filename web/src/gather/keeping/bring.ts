@@ -49,7 +49,7 @@ function note(desk: Desk, whole: string, at: Point): void {
   if (text.length < whole.length)
     desk.say(`A note holds ${NOTE_MOST.toLocaleString('en')} characters; what came after them was left out.`);
   const width = NOTE_TYPE.width / (desk.view?.camera.scale ?? 1);
-  const height = noteHeightFor(text, width);
+  const height = noteHeightFor(text, { width });
   const create = createNote({
     ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]! },
     ...{ centre: { x: at.x + width / 2, y: at.y + height / 2 }, width, height, text },

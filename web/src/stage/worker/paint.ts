@@ -8,20 +8,18 @@ import {
   type Point,
   type Rectangle,
 } from '@miradero/core/geometry';
-import { type Drawn, drawnOf, type Path, type PictureQuad, type TextRun, WHOLE } from '@miradero/core/items';
+import { type Drawn, drawnOf, type Path, type PictureQuad, WHOLE } from '@miradero/core/items';
 import { type LaidLens, lensOf } from '@miradero/core/lens';
-import { layOut, type SetText } from '@miradero/core/typesetting';
+import { layOut } from '@miradero/core/typesetting';
 import type { PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
+import { paintLines, paintText } from './paint-text.ts';
 import type { DrawnPixels, PictureCache } from './picture-cache.ts';
-import { canvasSerif } from './serif.ts';
 
 type Context = OffscreenCanvasRenderingContext2D;
 
 /** A picture pixel covering more device pixels than this is shown as a square, so that single pixels can be read. */
 const SQUARES_ABOVE = 4;
-/** Text smaller than this many device pixels is only suggested. */
-const READABLE_PX = 4;
 
 /** What an item comes to, found once: items are never altered in place. */
 const drawnItems = new WeakMap<SceneItem, Drawn>();
@@ -332,32 +330,6 @@ function paintFrame(context: Context, drawn: PictureQuad, cache: PictureCache): 
     );
   }
   context.restore();
-}
-
-function paintText(context: Context, run: TextRun, frame: Affine): void {
-  const [a, b] = frame;
-  context.setTransform(...frame);
-  if (Math.hypot(a, b) * run.scale * run.text.fontSize < READABLE_PX) return;
-  context.save();
-  context.beginPath();
-  context.rect(run.clip.x, run.clip.y, run.clip.width, run.clip.height);
-  context.clip();
-  context.translate(run.at.x, run.at.y);
-  context.scale(run.scale, run.scale);
-  context.fillStyle = run.colour;
-  paintLines(context, run.text);
-  context.restore();
-}
-
-/** Set text from its top left corner on; the serif is the same everywhere, the lines stand as they were set. */
-function paintLines(context: Context, { lines, fontSize, width }: SetText, style = ''): void {
-  context.font = `${style} ${fontSize}px ${canvasSerif()}`;
-  context.textBaseline = 'alphabetic';
-  for (const { text, baseline, isRightToLeft } of lines) {
-    context.direction = isRightToLeft ? 'rtl' : 'ltr';
-    context.textAlign = isRightToLeft ? 'right' : 'left';
-    context.fillText(text, isRightToLeft ? width : 0, baseline);
-  }
 }
 
 function paintPath(context: Context, { d, fill, stroke }: Path, frame: Affine): void {

@@ -72,8 +72,14 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   }
 };
 
-void loadSerif((self as unknown as { fonts: FontFaceSet }).fonts).then(
-  () => cache.tellNews(),
-  // Without the font the notes stand in the fallback serif.
-  () => {},
-);
+const { fonts } = self as unknown as { fonts: FontFaceSet };
+void loadSerif(fonts, 'upright')
+  .then(() => {
+    cache.tellNews();
+    return loadSerif(fonts, 'slanted');
+  })
+  .then(
+    () => cache.tellNews(),
+    // Without the font the notes stand in the fallback serif.
+    () => {},
+  );

@@ -1,0 +1,69 @@
+import { blocksOf } from '@miradero/core/text';
+import { type BlockSetting, blockLineStarts } from '@miradero/core/typesetting';
+import { type Editor, Extension } from '@tiptap/core';
+import { Plugin, PluginKey } from '@tiptap/pm/state';
+import { Decoration, DecorationSet } from '@tiptap/pm/view';
+import { textOfDocument } from './document.ts';
+
+type Document = Editor['state']['doc'];
+
+/** Paragraphs of a document in their order, each with the position of its first character. */
+function paragraphsOf(document: Document): { node: Document; start: number }[] {
+  const found: { node: Document; start: number }[] = [];
+  document.descendants((node, position) => {
+    if (node.type.name === 'paragraph') found.push({ node: node as Document, start: position + 1 });
+    return !node.isTextblock;
+  });
+  return found;
+}
+
+/** Where the piece of text that an offset of a paragraph lies in ends, as an offset. */
+function endOfPiece(paragraph: Document, offset: number): number {
+  let end = 0;
+  for (let index = 0; index < paragraph.childCount && end <= offset; index += 1)
+    end += paragraph.child(index).nodeSize;
+  return end;
+}
+
+/** The first piece of each line that the layout begins, marked: a style begins a line there. */
+export function lineBreaks(document: Document, setting: BlockSetting): DecorationSet {
+  const blocks = blocksOf(textOfDocument(document.toJSON()));
+  const marks = paragraphsOf(document).flatMap(({ node, start }, index) => {
+    const block = blocks[index];
+    if (!block) return [];
+    const starts = blockLineStarts(block, setting);
+    const words = node.textBetween(0, node.content.size, undefined, '\n');
+    return starts.flatMap((at, line) => {
+      // What a line feed ended has begun a new line already.
+      if (line === 0 || words[at - 1] === '\n' || at >= words.length) return [];
+      const end = Math.min(starts[line + 1] ?? words.length, endOfPiece(node, at));
+      return [Decoration.inline(start + at, start + end, { class: 'begins-line' })];
+    });
+  });
+  return DecorationSet.create(document, marks);
+}
+
+const KEY = new PluginKey<DecorationSet>('lineBreaks');
+
+/** Breaks the lines of the document that is written where the stage breaks them. */
+export const lineBreaksBy = (settingNow: () => BlockSetting) =>
+  Extension.create({
+    name: 'lineBreaks',
+    addProseMirrorPlugins: () => [
+      new Plugin<DecorationSet>({
+        key: KEY,
+        state: {
+          init: (_, { doc }) => lineBreaks(doc, settingNow()),
+          apply(transaction, marks) {
+            if (transaction.getMeta(KEY) || transaction.docChanged)
+              return lineBreaks(transaction.doc, settingNow());
+            return marks;
+          },
+        },
+        props: { decorations: (state) => KEY.getState(state) },
+      }),
+    ],
+  });
+
+/** Breaks the lines anew: the setting has altered. */
+export const breakAnew = (editor: Editor): void => editor.view.dispatch(editor.state.tr.setMeta(KEY, true));

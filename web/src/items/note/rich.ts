@@ -1,0 +1,37 @@
+import { useEffect, useState } from 'react';
+import type { RichEditor } from './rich-editor.ts';
+
+let loaded: RichEditor | undefined;
+let loading: Promise<RichEditor> | undefined;
+
+/** Loads what formats text; asked again after a failure. */
+export function loadRichEditor(): Promise<RichEditor> {
+  loading ??= import('./rich-editor.ts').then(
+    (module) => {
+      loaded = module;
+      return module;
+    },
+    (error: unknown) => {
+      loading = undefined;
+      throw error;
+    },
+  );
+  return loading;
+}
+
+/** What formats text; undefined while it is not here. @param onFailure - it cannot be had right now */
+export function useRichEditor(onFailure: () => void): RichEditor | undefined {
+  const [rich, setRich] = useState(loaded);
+  useEffect(() => {
+    if (rich) return;
+    let isHere = true;
+    loadRichEditor().then(
+      (module) => isHere && setRich(module),
+      () => isHere && onFailure(),
+    );
+    return () => {
+      isHere = false;
+    };
+  }, []);
+  return rich;
+}
