@@ -132,6 +132,7 @@ test('who writes on at the end of a long note goes on seeing it: the board moves
   await page.keyboard.press('w');
   const field = page.getByLabel('Text of the note');
   await field.fill(Array.from({ length: 60 }, (_, line) => `line ${line}`).join('\n'));
+  await page.keyboard.press('Control+End');
   await page.keyboard.type(' and on');
   const [stage, text] = await Promise.all([page.locator('.stage').boundingBox(), field.boundingBox()]);
   expect(text!.y + text!.height).toBeLessThanOrEqual(stage!.y + stage!.height);

@@ -1,5 +1,5 @@
 import { cleanName } from '@miradero/core/picture';
-import { isStorableText, lengthOfText, type RichText } from '@miradero/core/text';
+import { isStorableText, isText, lengthOfText } from '@miradero/core/text';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 import addFormatsModule from 'ajv-formats';
 import { ProblemError } from './problem.ts';
@@ -16,7 +16,7 @@ const withFormats = (ajv: Ajv): Ajv =>
     .addFormat('name', (text) => isStorableText(text) && cleanName(text) !== '')
     .addKeyword({
       ...{ keyword: 'mostCharacters', type: 'object', schemaType: 'number', errors: false },
-      validate: (most: number, text: RichText) => lengthOfText(text) <= most,
+      validate: (most: number, text: unknown) => !isText(text) || lengthOfText(text) <= most,
     });
 const strict = withFormats(new Ajv({ allErrors: false }));
 const coercing = withFormats(new Ajv({ allErrors: false, coerceTypes: true }));

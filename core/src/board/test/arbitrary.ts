@@ -1,6 +1,7 @@
 import fc from 'fast-check';
-import { type Cluster, TINT_NAMES } from '../../items/index.ts';
+import { type Cluster, ROLE_NAMES, TINT_NAMES } from '../../items/index.ts';
 import type { Change, Item, Note, Operation, Placement } from '../../schema/index.ts';
+import { richText } from '../../text/test/arbitrary.ts';
 
 const coordinate = fc.integer({ min: -500, max: 500 });
 const centre = fc.record({ x: coordinate, y: coordinate });
@@ -41,18 +42,30 @@ export const placementWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Placement>
   });
 
 export const noteWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Note> =>
-  fc.record({
-    id,
-    kind: fc.constant('note' as const),
-    stack,
-    removed: fc.boolean(),
-    centre,
-    width: fc.integer({ min: 1, max: 400 }),
-    turn,
-    opacity,
-    height: fc.integer({ min: 1, max: 400 }),
-    text: fc.string(),
-  });
+  fc
+    .tuple(
+      fc.record({
+        id,
+        kind: fc.constant('note' as const),
+        stack,
+        removed: fc.boolean(),
+        centre,
+        width: fc.integer({ min: 1, max: 400 }),
+        turn,
+        opacity,
+        height: fc.integer({ min: 1, max: 400 }),
+        text: fc.oneof({ weight: 3, arbitrary: fc.string() }, richText),
+      }),
+      fc.record(
+        {
+          role: fc.constantFrom(...ROLE_NAMES),
+          scale: fc.constantFrom(0.5, 1, 3),
+          paper: fc.constantFrom('none', 'v9'),
+        },
+        { requiredKeys: [] },
+      ),
+    )
+    .map(([one, more]) => ({ ...one, ...more }));
 
 export const clusterWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Cluster> =>
   fc.record({

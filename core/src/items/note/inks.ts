@@ -22,10 +22,10 @@ export type PaperName = (typeof PAPER_NAMES)[number];
 /** What notes are written on and with while nothing is chosen. */
 export const PAPER = '#fafaf9';
 export const INK = '#1d1d1b';
-/** Written with on dark paper. */
-const LIGHT_INK = '#f0f0ee';
-/** On paper of less relative luminance light ink has the greater contrast. Source: WCAG 2.2, contrast ratio, black against white. */
-const DARK_PAPER = 0.179;
+/** What words are written with where nothing is chosen: the first that can be read on the paper. */
+const INKS = [INK, '#f0f0ee', '#000000'] as const;
+/** Source: WCAG 2.2, success criterion 1.4.3. */
+const READABLE = 4.5;
 
 const isValue = (name: string): name is ValueName => name in VALUES;
 const VALUES = Object.fromEntries(
@@ -48,9 +48,15 @@ export function luminanceOfHex(hex: string): number {
   return 0.2126 * r! + 0.7152 * g! + 0.0722 * b!;
 }
 
+/** Contrast ratio of two CSS hex colours, 1..21. Source: WCAG 2.2, definition of contrast ratio. */
+export function contrastOfHex(one: string, other: string): number {
+  const [a, b] = [luminanceOfHex(one), luminanceOfHex(other)];
+  return (Math.max(a, b) + 0.05) / (Math.min(a, b) + 0.05);
+}
+
 /** What a note is written with, CSS hex: what was chosen, else dark or light by its paper. */
 export function inkColour(name: InkName | undefined, paper: PaperName | undefined): string {
   if (name !== undefined) return isValue(name) ? VALUES[name] : DEEP[name];
   const on = paperColour(paper);
-  return on !== undefined && luminanceOfHex(on) < DARK_PAPER ? LIGHT_INK : INK;
+  return (on && INKS.find((ink) => contrastOfHex(ink, on) >= READABLE)) ?? INK;
 }

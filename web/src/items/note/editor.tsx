@@ -9,7 +9,7 @@ import {
   settingOfNote,
 } from '@miradero/core/items';
 import { cutText, mayLink, plainOf, TEXT_MOST, type Text } from '@miradero/core/text';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Desk } from '../../desk/index.ts';
 import type { StageView } from '../../stage/index.ts';
 import { useMade, useStore } from '../../state/index.ts';
@@ -24,18 +24,20 @@ const KEEP_MS = 700;
 /** Free space below the last line that is being written. */
 const END_PX = 16;
 
+/** How far the serif's letters reach below their line, ems; above it, what is left of one. */
+const DESCENT = 0.265;
+
 const LABEL = 'Text of the note';
 const TOO_LONG = 'A note holds 20,000 characters; nothing was added.';
 
 interface Means {
   readonly desk: Desk;
-  readonly view: StageView;
   readonly writing: InWriting;
   readonly onText: (text: Text) => void;
 }
 
 /** Where the formatting editor stands; see `rich-editor.ts`. */
-function RichArea({ rich, desk, view, writing, onText }: Means & { rich: RichEditor }) {
+function RichArea({ rich, desk, writing, onText }: Means & { rich: RichEditor }) {
   const holder = useRef<HTMLDivElement>(null);
   const { fontSize, width, face } = settingOfNote(writing.settingOn(desk));
   useEffect(() => {
@@ -57,14 +59,6 @@ function RichArea({ rich, desk, view, writing, onText }: Means & { rich: RichEdi
   useEffect(() => {
     if (writing.editor) rich.breakAnew(writing.editor);
   }, [rich, writing, fontSize, width, face]);
-  // Who writes on at the end of a long note goes on seeing it: the board moves, and not the page under it.
-  useLayoutEffect(() => {
-    const { editor } = writing;
-    if (!editor?.isFocused) return;
-    const { bottom } = editor.view.coordsAtPos(editor.state.selection.head);
-    const below = bottom - view.canvas.getBoundingClientRect().bottom + END_PX;
-    if (below > 0) view.pan({ x: 0, y: -below });
-  }, [writing.text]);
   return <div ref={holder} className="note-writing" />;
 }
 
@@ -127,6 +121,13 @@ function LinkField({ desk, writing }: Pick<Means, 'desk' | 'writing'>) {
   );
 }
 
+/** The lower end of where letters are put in, pixels of the window; undefined where that is not the end of a plain text. */
+function caretBottom({ editor }: InWriting, holder: HTMLElement): number | undefined {
+  if (editor) return editor.view.coordsAtPos(editor.state.selection.head).bottom;
+  const field = holder.querySelector('textarea');
+  return field && field.selectionEnd >= field.value.length ? field.getBoundingClientRect().bottom : undefined;
+}
+
 /** What else a note is worked by while it is written: going there does not end it. */
 const BESIDE = 'footer, [data-radix-popper-content-wrapper]';
 
@@ -144,12 +145,18 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
     writing.write(written);
     setText(written);
   });
-  const all = useRef<HTMLDivElement>(null);
+  const all = useRef<HTMLElement>(null);
   const rich = useRichEditor(() =>
     desk.say('Letters cannot be formatted right now: that part of the page did not come.', [
       typeof writing.text === 'string' ? 'What you write is kept.' : 'This note can be read, not altered.',
     ]),
   );
+  // Who writes on at the end of a long note goes on seeing it: the board moves, and not the page under it.
+  useEffect(() => {
+    const bottom = all.current && caretBottom(writing, all.current);
+    const below = (bottom ?? 0) - view.canvas.getBoundingClientRect().bottom + END_PX;
+    if (below > 0) view.pan({ x: 0, y: -below });
+  }, [text, rich, view, writing]);
   useEffect(() => {
     const timer = setTimeout(() => writing.keep(desk), KEEP_MS);
     return () => clearTimeout(timer);
@@ -164,12 +171,11 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
   const turn = note?.turn ?? 0;
   const corner = turnPoint({ x: -setting.width / 2, y: -startHeight / 2 }, turn);
   const at = boardToScreen(view.camera, view.viewport, addPoints(centre, corner));
-  // The first line's middle is where the stage has it: type is set from the top of its first line there.
-  const rise = (lineHeight - fontSize * 1.25) / 2;
+  // A page has the first baseline where half the leading and the rise of the letters bring it; the stage an em below the top.
+  const rise = (lineHeight - fontSize) / 2 - DESCENT * fontSize;
   return (
-    <div
+    <section
       ref={all}
-      role="group"
       aria-label="Note"
       onBlur={(event) => {
         const to = event.relatedTarget as HTMLElement | null;
@@ -202,12 +208,12 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
           <span className="absolute inset-y-0 left-0 w-[3px] bg-current" aria-hidden />
         )}
         {rich ? (
-          <RichArea rich={rich} desk={desk} view={view} writing={writing} onText={onText.current} />
+          <RichArea rich={rich} desk={desk} writing={writing} onText={onText.current} />
         ) : (
           <PlainArea writing={writing} onText={onText.current} />
         )}
       </div>
       {isLinking && <LinkField desk={desk} writing={writing} />}
-    </div>
+    </section>
   );
 }

@@ -1,15 +1,5 @@
 import { isNote, NOTE_ROLES, type Note, type NoteRole, ROLE_NAMES } from '@miradero/core/items';
-import {
-  asChecks,
-  blocksOf,
-  isListed,
-  isMarked,
-  type ListKind,
-  listedAll,
-  markedAll,
-  type Text,
-  type TextMark,
-} from '@miradero/core/text';
+import { asChecks, blocksOf, isListed, isMarked, listedAll, markedAll, type Text } from '@miradero/core/text';
 import type { Editor } from '@tiptap/core';
 import { type Desk, inGroup, NOTHING_HERE } from '../../desk/index.ts';
 import { documentOf } from './document.ts';

@@ -27,7 +27,7 @@ export function relaid(note: Note, set: Partial<Note>): Partial<Note> {
 }
 
 /** What is offered while a note is written. */
-const OFFERED = ['written-as', 'bold', 'italic', 'underlined', 'struck', 'bullets', 'checks', 'link-words'];
+const OFFERED = ['written-as', 'bold', 'italic', 'link-words', 'checks', 'bullets', 'underlined', 'struck'];
 
 /** Writes a note, one that is there or one that is created with its first letter. */
 export class Writing implements Tool, InWriting {
