@@ -1,23 +1,35 @@
 import { boundsOf, isSeen } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
-import { startTransition, useEffect, useState } from 'react';
+import { startTransition, useCallback, useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { FINDS, type Shown, usePlace } from '../commands/index.ts';
-import { BOARD, type Desk, useDesk, ZoomFigure } from '../desk/index.ts';
+import { BOARD, type Desk, type Opened, useDesks, ZoomFigure } from '../desk/index.ts';
 import { ExportLine, ExportRoom } from '../exporting/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { fetchAhead } from '../items/index.ts';
 import { startFinding } from '../looking/index.ts';
 import { PerchButton, usePerchKey } from '../perch/index.ts';
-import { CloseTab, EditableName, Lintel, Message, openBoards, useTheme } from '../shell/index.ts';
+import {
+  addressOfPanes,
+  besideAfter,
+  CloseTab,
+  EditableName,
+  Lintel,
+  Message,
+  openBoards,
+  panesIn,
+  useNarrow,
+  useOpenBoards,
+  useTheme,
+} from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
+import { BoardPanes } from './board-panes.tsx';
 import { briefWords } from './brief.ts';
 import { BriefSheet } from './brief-sheet.tsx';
 import { BOARD_TAB } from './commands.ts';
 import { NoticeCard } from './notice-card.tsx';
 import { Sill } from './sill.tsx';
-import { StageSurface } from './stage-surface.tsx';
 import { useCensus } from './use-census.ts';
 import { ValueRail } from './value-rail.tsx';
 
@@ -59,18 +71,41 @@ function useFurnished(view: StageView | undefined): boolean {
   return isFurnished;
 }
 
+/** The boards that the address shows side by side; a narrow window has room for the one in front. */
+function usePanes(front: string): readonly string[] {
+  const { search } = useLocation();
+  const isNarrow = useNarrow();
+  const named = panesIn(front, search);
+  const open = useOpenBoards();
+  useEffect(() => {
+    // What an address names is open, until its tab is closed.
+    for (const id of named) if (id !== front && !openBoards.ids().includes(id)) openBoards.add(id);
+  }, [search]);
+  return isNarrow ? [front] : named.filter((id) => id === front || open.includes(id));
+}
+
 export function BoardPage() {
   const { id = '' } = useParams();
-  const opened = useDesk(id);
-  if (opened === undefined) return <BoardFrame />;
-  if ('trouble' in opened) {
+  const panes = usePanes(id);
+  const opened = useDesks(panes);
+  const front = opened.get(id);
+  if (front === undefined) return <BoardFrame />;
+  if ('trouble' in front) {
     return (
-      <Message title={opened.isGone ? 'This board cannot be opened' : 'The board does not come'}>
-        {opened.trouble} {opened.isGone ? '' : 'It is tried again by itself; what you made is kept.'}
+      <Message title={front.isGone ? 'This board cannot be opened' : 'The board does not come'}>
+        {front.trouble} {front.isGone ? '' : 'It is tried again by itself; what you made is kept.'}
       </Message>
     );
   }
-  return <OpenBoard desk={opened.desk} key={opened.desk.session.id} />;
+  // Side by side another comes to the front and all stay as they are; alone, what stands around it begins anew with it.
+  return (
+    <OpenBoards
+      key={panes.length > 1 ? 'side by side' : id}
+      desk={front.desk}
+      panes={panes}
+      opened={opened}
+    />
+  );
 }
 
 /** Brings into view what was gone to by its name. */
@@ -124,47 +159,83 @@ function BoardLintel({ desk }: { desk: Desk }) {
   );
 }
 
-function OpenBoard({ desk }: { desk: Desk }) {
+/** What the tab of the front board, and its commands, do. */
+function useBoardTab(desk: Desk, panes: readonly string[], openBrief: () => void): void {
+  const navigate = useNavigate();
+  const { id } = desk.session;
+  const leave = (otherwise: string) => {
+    openBoards.close(id);
+    const next = besideAfter(panes, id);
+    const left = panes.filter((one) => one !== id);
+    void navigate(next ? addressOfPanes(next, left) : otherwise);
+  };
+  usePlace(BOARD_TAB, {
+    close: () => leave('/boards'),
+    brief: openBrief,
+    putAway() {
+      desk.session.patchBoard({ putAway: true });
+      leave(`/boards?put-away=${id}`);
+    },
+    alone() {
+      if (panes.length > 1) void navigate(`/boards/${id}`);
+      else desk.say('This board stands alone already.');
+    },
+    next() {
+      const next = panes[(panes.indexOf(id) + 1) % panes.length]!;
+      if (next === id)
+        desk.say('No board stands beside this one.', ['Drag a tab to its left or right edge.']);
+      else void navigate(addressOfPanes(next, panes), { replace: true });
+    },
+  });
+}
+
+function OpenBoards({
+  desk,
+  panes,
+  opened,
+}: {
+  desk: Desk;
+  panes: readonly string[];
+  opened: ReadonlyMap<string, Opened>;
+}) {
   const board = useStore(desk.session.store, ({ board }) => board);
   const isBare = useStore(desk.store, ({ areControlsHidden }) => areControlsHidden);
-  const [view, setView] = useState<StageView | undefined>();
+  const [views, setViews] = useState<ReadonlyMap<string, StageView>>(new Map());
+  const onView = useCallback((id: string, view: StageView | undefined) => {
+    setViews((all) => new Map([...all].filter(([one]) => one !== id).concat(view ? [[id, view]] : [])));
+  }, []);
+  const view = views.get(board.id);
   useTheme(board.surround);
   useEffect(() => {
     document.title = `${board.name} · Miradero`;
     openBoards.open(board.id);
   }, [board.name, board.id]);
 
-  const navigate = useNavigate();
   // Every key is there with the stage, whatever of the words that name them is not yet.
   usePlace(BOARD, desk);
   usePerchKey(desk);
   usePlace(FINDS, { find: () => startFinding(desk) });
-  usePlace(BOARD_TAB, {
-    close() {
-      openBoards.close(board.id);
-      void navigate('/boards');
-    },
-    brief: () => setBriefOpen(true),
-    putAway() {
-      desk.session.patchBoard({ putAway: true });
-      openBoards.close(board.id);
-      void navigate(`/boards?put-away=${board.id}`);
-    },
-  });
-  useShown(desk, view);
   const [isBriefOpen, setBriefOpen] = useState(false);
+  useBoardTab(desk, panes, () => setBriefOpen(true));
+  useShown(desk, view);
   const isFurnished = useFurnished(view);
   useEffect(() => {
     if (isFurnished) fetchAhead();
   }, [isFurnished]);
+  const deskAt = (target: Element) => {
+    const id = target.closest<HTMLElement>('[data-tab-of]')?.dataset.tabOf;
+    const one = id === undefined ? undefined : opened.get(id);
+    return one && 'desk' in one ? one.desk : undefined;
+  };
 
   return (
     <main className="flex h-full flex-col">
-      {!isBare && (isFurnished ? <BoardLintel desk={desk} /> : <Lintel isBare />)}
+      {!isBare && (isFurnished ? <BoardLintel key={`lintel ${board.id}`} desk={desk} /> : <Lintel isBare />)}
       <div className="relative flex min-h-0 flex-1">
         {!isBare &&
           (isFurnished ? (
             <ValueRail
+              key={`rail ${board.id}`}
               desk={desk}
               surround={board.surround}
               onSurround={(surround) => desk.session.patchBoard({ surround })}
@@ -172,8 +243,8 @@ function OpenBoard({ desk }: { desk: Desk }) {
           ) : (
             RAIL
           ))}
-        <StageSurface desk={desk} surround={board.surround} onView={setView} />
-        {isFurnished && <NoticeCard desk={desk} />}
+        <BoardPanes front={board.id} panes={panes} opened={opened} onView={onView} />
+        {isFurnished && <NoticeCard key={`notice ${board.id}`} desk={desk} />}
       </div>
       {isBriefOpen && (
         <BriefSheet
@@ -182,11 +253,16 @@ function OpenBoard({ desk }: { desk: Desk }) {
           onClose={() => setBriefOpen(false)}
         />
       )}
-      <GatherRoom desk={desk} />
+      <GatherRoom desk={desk} deskAt={deskAt} />
       <ExportRoom />
       <div className={isBare ? 'hidden' : 'contents'}>
         {isFurnished ? (
-          <Sill desk={desk} zoom={<ZoomFigure view={view} />} perch={<PerchButton desk={desk} />} />
+          <Sill
+            key={`sill ${board.id}`}
+            desk={desk}
+            zoom={<ZoomFigure view={view} />}
+            perch={<PerchButton desk={desk} />}
+          />
         ) : (
           SILL
         )}

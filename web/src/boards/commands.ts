@@ -1,5 +1,5 @@
 import { byName, commandsOf, type Finder, place } from '../commands/index.ts';
-import { recentBoards } from '../shell/index.ts';
+import { addressOfPanes, MOST_PANES, panesIn, recentBoards, withPane } from '../shell/index.ts';
 import { ask } from '../sync/index.ts';
 
 /** The page of a board, beside what is on the board. */
@@ -8,11 +8,17 @@ export interface BoardTab {
   putAway(): void;
   /** Opens what it is for. */
   brief(): void;
+  /** Takes away the boards beside it. */
+  alone(): void;
+  /** Brings the next of the boards side by side to the front. */
+  next(): void;
 }
 export const BOARD_TAB = place<BoardTab>('board-tab', 'On this board', 'board');
 
 export const BOARD_COMMANDS = commandsOf(BOARD_TAB, 'Board', [
   ['brief', 'brief', 'Alt+i', (tab) => tab.brief(), { also: 'what is this board for question deadline' }],
+  ['next-pane', 'the board beside', 'Alt+n', (tab) => tab.next(), { also: 'next pane side by side' }],
+  ['alone', 'this board alone', [], (tab) => tab.alone(), { also: 'no others beside single' }],
   ['close-board', 'close this tab', [], (tab) => tab.close()],
   ['put-away', 'put this board away', [], (tab) => tab.putAway(), { also: 'delete remove' }],
 ]);
@@ -47,6 +53,24 @@ const boardsOfLate: Finder = {
   },
 };
 
+/** Boards to be laid beside the one in front; told by the name of a board, or by asking for any. */
+const boardsBeside: Finder = {
+  id: 'boards-beside',
+  heading: 'Beside this board',
+  async find(words, { go }) {
+    const front = /^\/boards\/([^/]+)$/.exec(window.location.pathname)?.[1];
+    const panes = front === undefined ? [] : panesIn(front, window.location.search);
+    if (front === undefined || panes.length >= MOST_PANES) return [];
+    const { boards } = await ask('GET /api/boards');
+    const others = boards.filter(({ id, putAway }) => !putAway && !panes.includes(id));
+    const isAny = words.length > 2 && 'beside'.startsWith(words.toLowerCase());
+    return (isAny ? others.slice(0, MOST) : byName(others, words, MOST)).map(({ id, name }) => ({
+      ...{ id, name, about: 'beside this one' },
+      open: () => go(addressOfPanes(id, withPane(panes, id, 'right'))),
+    }));
+  },
+};
+
 /** What is written on boards: notes, cards. */
 const wordsOnBoards: Finder = {
   id: 'words-on-boards',
@@ -60,4 +84,4 @@ const wordsOnBoards: Finder = {
   },
 };
 
-export const BOARD_FINDERS: readonly Finder[] = [boardsOfLate, boardsByName, wordsOnBoards];
+export const BOARD_FINDERS: readonly Finder[] = [boardsOfLate, boardsByName, boardsBeside, wordsOnBoards];

@@ -54,7 +54,6 @@ function mountStage(
   const onFocus = () => isTabbing && beginWalk(desk);
   window.addEventListener('keydown', onTab, { capture: true });
   holder.addEventListener('focus', onFocus);
-  window.miraderoStage = view;
   window.miraderoPixels = pixelPool();
   desk.view = view;
   return {
@@ -69,7 +68,6 @@ function mountStage(
       seated.close();
       view.close();
       desk.view = undefined;
-      window.miraderoStage = undefined;
     },
   };
 }
@@ -77,18 +75,21 @@ function mountStage(
 /** The board itself, with what stands above it. */
 export function StageSurface({
   desk,
-  surround,
+  isFront,
   onView,
 }: {
   desk: Desk;
-  surround: number;
+  /** Keys act on it, and not on one beside it. */
+  isFront: boolean;
   onView: (view: StageView | undefined) => void;
 }) {
+  const surround = useStore(desk.session.store, ({ board }) => board.surround);
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
   const tool = useStore(desk.store, ({ tool }) => tool);
   const walkedTo = useStore(desk.store, ({ walkedTo }) => walkedTo);
   const [asked, setAsked] = useState<Point>();
+  const atFirst = useRef(isFront);
   const closeCard = useCallback(() => {
     setAsked(undefined);
     holder.current?.focus({ preventScroll: true });
@@ -98,7 +99,7 @@ export function StageSurface({
     const mounted = mountStage(holder.current!, desk, setAsked);
     setView(mounted.view);
     onView(mounted.view);
-    holder.current!.focus();
+    if (atFirst.current) holder.current!.focus();
     return () => {
       onView(undefined);
       setView(undefined);
@@ -107,12 +108,20 @@ export function StageSurface({
   }, [desk, onView]);
 
   useEffect(() => {
+    if (!view || !isFront) return;
+    window.miraderoStage = view;
+    return () => {
+      window.miraderoStage = undefined;
+    };
+  }, [view, isFront]);
+
+  useEffect(() => {
     if (view) view.ground = surroundColour(surround);
   }, [view, surround]);
 
   const Surface = tool?.Surface;
   return (
-    <div className="relative min-w-0 flex-1 overflow-clip">
+    <div className="relative min-w-0 flex-1 overflow-clip" data-front={isFront || undefined}>
       <div
         ref={holder}
         className="stage"

@@ -6,7 +6,7 @@ import { Desk } from './desk.ts';
 const RESTING_BUDGET = 24 * 1024 * 1024;
 const WORKING_BUDGET = 200 * 1024 * 1024;
 
-/** The boards that this window has open, each with its undo and its pictures; one is in front. */
+/** The boards that this window has open, each with its undo and its pictures; one is in front, maybe with others beside it. */
 export class OpenDesks {
   readonly #sync: Sync;
   readonly #desks = new Map<string, Promise<Desk>>();
@@ -23,18 +23,24 @@ export class OpenDesks {
       this.#desks.set(id, desk);
       desk.catch(() => this.#desks.delete(id));
     }
-    return desk.then((open) => {
-      open.feed.painter.post({ kind: 'budget', bytes: WORKING_BUDGET });
-      return open;
-    });
+    return desk;
+  }
+
+  /** Boards that are seen at once share the memory of one. */
+  share(ids: readonly string[]): void {
+    for (const id of ids) this.#give(id, WORKING_BUDGET / ids.length);
+  }
+
+  #give(id: string, bytes: number): void {
+    void this.#desks.get(id)?.then(
+      (desk) => desk.feed.painter.post({ kind: 'budget', bytes }),
+      () => {},
+    );
   }
 
   /** Puts a board to rest: it stays as it is, but gives most of its memory back. */
   rest(id: string): void {
-    void this.#desks.get(id)?.then(
-      (desk) => desk.feed.painter.post({ kind: 'budget', bytes: RESTING_BUDGET }),
-      () => {},
-    );
+    this.#give(id, RESTING_BUDGET);
   }
 
   close(id: string): void {

@@ -39,10 +39,13 @@ type Open = 'address' | 'grab' | 'grab-again' | 'camera' | undefined;
 /** Every way in, for one page: what is dropped or pasted anywhere on it, choosers, sheets, camera and screen. */
 export function GatherRoom({
   desk,
+  deskAt,
   board,
   onBring,
 }: {
   desk?: Desk;
+  /** See `Entrance`. */
+  deskAt?: (element: Element) => Desk | undefined;
   board?: Board;
   /** Takes what is brought, instead of the board in front or the landing. */
   onBring?: OnBring;
@@ -53,7 +56,7 @@ export function GatherRoom({
   const [open, setOpen] = useState<Open>();
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
-  useIncoming(sync, desk, board, onBring);
+  useIncoming({ sync, desk, deskAt, board, onBring });
   const take = (brought: readonly Brought[]) => void (onBring?.(brought) ?? bring(to, brought));
   useEffect(() => {
     // It was brought to a page that made this board for it.

@@ -1,7 +1,7 @@
 import type { Board } from '@miradero/core/schema';
 import { useLayoutEffect, useRef } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { isInDialog, isTyping } from '../shell/index.ts';
+import { isInDialog, isTyping, TAB_DRAG } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import type { Sync } from '../sync/index.ts';
 import { bring, type Destination } from './keeping/bring.ts';
@@ -21,7 +21,7 @@ export const PART_DRAG = 'application/x-miradero-part';
 
 /** What is dragged inside of our pages is no file and no piece of another page: its targets know what it is. */
 const isOwn = (transfer: DataTransfer | null): boolean =>
-  transfer !== null && [OWN_DRAG, PART_DRAG].some((type) => transfer.types.includes(type));
+  transfer !== null && [OWN_DRAG, PART_DRAG, TAB_DRAG].some((type) => transfer.types.includes(type));
 
 const asFile = (file: File): BroughtFile => ({ kind: 'file', file });
 
@@ -51,6 +51,8 @@ export interface Entrance {
   readonly window: Window;
   readonly sync: Sync;
   readonly desk: Desk | undefined;
+  /** The desk of the board under an element, where several stand side by side. */
+  readonly deskAt?: ((element: Element) => Desk | undefined) | undefined;
   readonly board?: Board | undefined;
   /** The view in that window; by default that of the desk. */
   readonly view?: () => StageView | undefined;
@@ -66,7 +68,15 @@ export type OnBring = (brought: readonly Brought[]) => Promise<void>;
  *
  * @returns a function that ends it
  */
-export function listenForIncoming({ window, sync, desk, board, view, onBring }: Entrance): () => void {
+export function listenForIncoming({
+  window,
+  sync,
+  desk,
+  deskAt,
+  board,
+  view,
+  onBring,
+}: Entrance): () => void {
   const ending = new AbortController();
   const viewHere = view ?? (() => desk?.view);
   const middle = () => viewHere()?.camera.centre ?? { x: 0, y: 0 };
@@ -103,9 +113,11 @@ export function listenForIncoming({ window, sync, desk, board, view, onBring }: 
     if (!transfer || isOwn(transfer)) return;
     event.preventDefault();
     const isOnStage = (event.target as Node).nodeName === 'CANVAS';
-    const here = viewHere();
+    // Of boards side by side the one on which it was dropped.
+    const under = deskAt?.(event.target as Element);
+    const here = under ? under.view : viewHere();
     const at = isOnStage && here ? here.toBoard(here.pointOf(event)) : middle();
-    const to = { sync, desk, at, ...(board ? { board } : {}) };
+    const to = { sync, desk: under ?? desk, at, ...(board ? { board } : {}) };
     const dropped = filesOf(transfer);
     const isLook = event.altKey;
     const text = (type: string) => transfer.getData(type);
@@ -129,16 +141,20 @@ export function listenForIncoming({ window, sync, desk, board, view, onBring }: 
 }
 
 /** The same for the page that is in front. */
-export function useIncoming(sync: Sync, desk: Desk | undefined, board?: Board, onBring?: OnBring): void {
-  const latest = useRef(onBring);
-  latest.current = onBring;
+export function useIncoming(
+  entrance: Pick<Entrance, 'sync' | 'desk' | 'deskAt' | 'board' | 'onBring'>,
+): void {
+  const { sync, desk, board, onBring } = entrance;
+  const latest = useRef(entrance);
+  latest.current = entrance;
   const isTaking = onBring !== undefined;
   // Before the page is seen: what is dropped at its first moment comes in, too.
   useLayoutEffect(
     () =>
       listenForIncoming({
         ...{ window, sync, desk, board },
-        onBring: isTaking ? (brought) => latest.current!(brought) : undefined,
+        deskAt: (element) => latest.current.deskAt?.(element),
+        onBring: isTaking ? (brought) => latest.current.onBring!(brought) : undefined,
       }),
     [sync, desk, board, isTaking],
   );

@@ -1,10 +1,14 @@
 import type { Board } from '@miradero/core/schema';
 import { X } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link, useLocation, useNavigate } from 'react-router';
 import { FittingRow } from './fitting-row.tsx';
 import { openBoards, useOpenBoards } from './open-boards.ts';
+import { addressOfPanes, besideAfter, panesIn } from './panes.ts';
 import { useBoards } from './use-boards.ts';
+
+/** A tab on its way, as a transfer carries it. */
+export const TAB_DRAG = 'application/x-miradero-tab';
 
 /** The boards that stand open, in the order in which they were opened; without such as are gone or put away. */
 export function useTabs(front?: string): { ids: readonly string[]; boards: readonly Board[] } {
@@ -18,6 +22,8 @@ export function useTabs(front?: string): { ids: readonly string[]; boards: reado
 /** The boards that stand open; the one in front, if there is one, in its place among them. */
 export function BoardTabs({ front }: { front: { id: string; tab: ReactNode } | undefined }) {
   const { ids, boards } = useTabs(front?.id);
+  const { search } = useLocation();
+  const panes = front ? panesIn(front.id, search) : [];
   const named = new Map(boards.map((board) => [board.id, board.name]));
   const shown = ids.filter((id) => id === front?.id || named.has(id));
   // It stands among them as soon as it is noted that it is open.
@@ -32,8 +38,13 @@ export function BoardTabs({ front }: { front: { id: string; tab: ReactNode } | u
           <Link
             data-tab-of={id}
             data-name={named.get(id)}
-            draggable={false}
-            to={`/boards/${id}`}
+            draggable
+            onDragStart={(event) => {
+              event.dataTransfer.clearData();
+              event.dataTransfer.setData(TAB_DRAG, id);
+              event.dataTransfer.effectAllowed = 'link';
+            }}
+            to={panes.includes(id) ? addressOfPanes(id, panes) : `/boards/${id}`}
             className="max-w-40 truncate px-1.5 py-1 font-serif text-[15px] text-muted hover:text-ink"
           >
             {named.get(id)}
@@ -63,11 +74,21 @@ export function BoardTabs({ front }: { front: { id: string; tab: ReactNode } | u
 /** Takes a board from the open ones; nothing on it alters. */
 export function CloseTab({ id, name, isCurrent = false }: { id: string; name: string; isCurrent?: boolean }) {
   const navigate = useNavigate();
+  const { search } = useLocation();
   const close = () => {
     const ids = openBoards.ids();
+    const panes = isCurrent ? panesIn(id, search) : [];
+    const beside = besideAfter(panes, id);
     const next = ids[ids.indexOf(id) + 1] ?? ids[ids.indexOf(id) - 1];
     openBoards.close(id);
-    if (isCurrent) void navigate(next ? `/boards/${next}` : '/boards');
+    if (beside)
+      void navigate(
+        addressOfPanes(
+          beside,
+          panes.filter((one) => one !== id),
+        ),
+      );
+    else if (isCurrent) void navigate(next ? `/boards/${next}` : '/boards');
   };
   return (
     <button

@@ -1,5 +1,8 @@
 /** What has the keyboard on a page where nothing else can take it back. */
-const HOME = '.stage, [data-testid="wall"]';
+const HOME = ['[data-front] .stage', '.stage, [data-testid="wall"]'] as const;
+
+const homeOf = (page: Document): HTMLElement | null =>
+  page.querySelector<HTMLElement>(HOME[0]) ?? page.querySelector<HTMLElement>(HOME[1]);
 
 /**
  * Gives the keyboard back to what had it before something opened, or to what the page is about; not where what was chosen
@@ -9,6 +12,6 @@ export function giveBackTo(before: Element | null): void {
   const { activeElement, body } = document;
   if (activeElement !== null && activeElement !== body) return;
   const isThere = before instanceof HTMLElement && before.isConnected && before !== body;
-  const to = isThere ? before : document.querySelector<HTMLElement>(HOME);
+  const to = isThere ? before : homeOf(document);
   to?.focus({ preventScroll: true });
 }

@@ -1,4 +1,4 @@
-export { CloseTab } from './board-tabs.tsx';
+export { CloseTab, TAB_DRAG } from './board-tabs.tsx';
 export * from './choices.tsx';
 export * from './copy-choices.tsx';
 export * from './editable-name.tsx';
@@ -10,6 +10,7 @@ export * from './news.ts';
 export * from './notice.tsx';
 export * from './number-field.tsx';
 export * from './open-boards.ts';
+export * from './panes.ts';
 export * from './popover-card.tsx';
 export * from './sheet-content.tsx';
 export * from './sync-context.tsx';

@@ -48,6 +48,10 @@ export const openBoards = {
   store: store as Readable<readonly string[]>,
   open(id: string): void {
     localStorage.setItem(RECENT_KEY, JSON.stringify([id, ...recentBoards().filter((one) => one !== id)]));
+    openBoards.add(id);
+  },
+  /** The same, without its having been in front. */
+  add(id: string): void {
     if (!read().includes(id)) write([...read(), id]);
   },
   close(id: string): void {

@@ -83,6 +83,7 @@ export class StageView {
     this.#isFitted = camera === undefined;
     this.canvas = holder.ownerDocument.createElement('canvas');
     this.canvas.className = 'stage-canvas';
+    views.set(this.canvas, this);
     holder.prepend(this.canvas);
     this.#context = this.canvas.getContext('2d', { alpha: false })!;
     this.#buffers = new Buffers(feed, () => this.requestDraw());
@@ -355,3 +356,8 @@ export class StageView {
     this.onFrame?.(report);
   }
 }
+
+const views = new WeakMap<Element, StageView>();
+
+/** The stage whose canvas an element is. */
+export const stageOf = (element: Element): StageView | undefined => views.get(element);

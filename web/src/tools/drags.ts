@@ -24,12 +24,14 @@ import {
 } from '@miradero/core/geometry';
 import type { Item, Operation } from '@miradero/core/schema';
 import { copyToBoard, type Seat } from '../desk/index.ts';
-import type { Drag, DragKeys, Press } from '../stage/index.ts';
+import { type Drag, type DragKeys, type Press, stageOf } from '../stage/index.ts';
 import type { Grip, SideGrip } from './handles.ts';
 
 /** Within this distance on screen things line up by themselves, CSS pixels. */
 const ALIGN_PX = 6;
 const TURN_STEP_DEG = 15;
+/** Room for the words at the pointer while it is beyond the stage, CSS pixels. */
+const OVER_PX = 160;
 
 interface Computed {
   readonly operations: Operation[];
@@ -132,25 +134,36 @@ export function moving(seat: Seat, item: Item, press: Press): Drag {
     },
     (operations) => afterDrag(all, operations, desk.gap),
   );
-  return overTabs(seat, drag);
+  return overOthers(seat, drag);
 }
 
-/** A drag that may end over the tab of another open board: what is dragged stays where it was, and a copy stands there. */
-function overTabs(seat: Seat, drag: Drag): Drag {
+/** A drag that may end over another open board, its tab or beside this one: what is dragged stays where it was, and a copy stands there. */
+function overOthers(seat: Seat, drag: Drag): Drag {
   const { desk, view } = seat;
-  let over: { readonly board: string; readonly name: string } | undefined;
+  let over: { readonly board: string; readonly name: string; readonly at?: Point } | undefined;
   return {
     move(point, keys) {
       const { left, top } = view.canvas.getBoundingClientRect();
-      const at = view.canvas.ownerDocument.elementFromPoint(point.x + left, point.y + top);
-      const tab = at?.closest<HTMLElement>('[data-tab-of]');
-      over = tab ? { board: tab.dataset.tabOf!, name: tab.dataset.name ?? '' } : undefined;
+      const onPage = { clientX: point.x + left, clientY: point.y + top };
+      const at = view.canvas.ownerDocument.elementFromPoint(onPage.clientX, onPage.clientY);
+      const other = at?.closest<HTMLElement>('[data-tab-of]');
+      const there = at && stageOf(at);
+      over =
+        other && other.dataset.tabOf !== desk.session.id
+          ? {
+              ...{ board: other.dataset.tabOf!, name: other.dataset.name ?? '' },
+              ...(there && { at: there.toBoard(there.pointOf(onPage)) }),
+            }
+          : undefined;
       if (!over) {
         drag.move(point, keys);
         return;
       }
       drag.cancel();
-      seat.mark({ figure: { text: `a copy to ${over.name}`, at: { x: point.x, y: Math.max(0, point.y) } } });
+      const { width, height } = view.viewport;
+      const x = Math.max(0, Math.min(point.x, width - OVER_PX));
+      const y = Math.max(0, Math.min(point.y, height - OVER_PX / 4));
+      seat.mark({ figure: { text: `a copy to ${over.name}`, at: { x, y } } });
     },
     end(isClick) {
       if (!over) {
@@ -158,7 +171,7 @@ function overTabs(seat: Seat, drag: Drag): Drag {
         return;
       }
       drag.cancel();
-      void copyToBoard(desk, over.board, over.name);
+      void copyToBoard(desk, over.board, over.name, over.at);
     },
     cancel: () => drag.cancel(),
   };
