@@ -9,3 +9,6 @@ export function Row({ name, children }: { name: string; children: ReactNode }) {
     </div>
   );
 }
+
+/** A day, as facts tell it. */
+export const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });

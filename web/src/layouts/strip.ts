@@ -1,27 +1,29 @@
 import { boardAfter, boundsOf, group, layInLine, outermost } from '@miradero/core/board';
 import { centreOf, distance } from '@miradero/core/geometry';
-import { isCluster, isPlacement } from '@miradero/core/items';
+import { isCluster, isNote, isPlacement } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
 import { startTitling } from '../items/index.ts';
 import { newGesture } from '../sync/index.ts';
 import { lay } from './laying-out.ts';
 
-/** When a picture was made, as far as anybody knows, ISO 8601; '' where nobody does. */
+/** When a picture was made or a remark was begun, as far as anybody knows, ISO 8601; '' where nobody does. */
 function dateOf(desk: Desk, item: Item): string {
+  if (isNote(item)) return item.begunAt ?? '';
   const known = isPlacement(item) ? desk.sync.shelf.get(item.picture)?.picture : undefined;
   return known?.facts.takenAt ?? known?.addedAt ?? '';
 }
 
 /**
- * The order of a strip from its head: pictures by date, the newest first; a remark comes right after the picture to which it
- * stands nearest.
+ * The order of a strip from its head: pictures and remarks by date, the newest first; what has no date comes right after the
+ * picture to which it stands nearest.
  */
 export function stripOrder(desk: Desk, items: readonly Item[]): string[] {
-  const pictures = items
-    .filter(isPlacement)
+  const dated = items
+    .filter((item) => isPlacement(item) || dateOf(desk, item) !== '')
     .sort((a, b) => dateOf(desk, b).localeCompare(dateOf(desk, a)) || (a.id < b.id ? -1 : 1));
-  const remarks = items.filter((item) => !isPlacement(item));
+  const remarks = items.filter((item) => !dated.includes(item));
+  const pictures = dated.filter(isPlacement);
   const nearest = (item: Item) =>
     pictures.reduce<{ id: string; away: number } | undefined>((best, { id, ...picture }) => {
       const away = distance(centreOf(boundsOf({ id, ...picture })), item.centre);
@@ -31,7 +33,7 @@ export function stripOrder(desk: Desk, items: readonly Item[]): string[] {
   const alone = remarks.filter(({ id }) => owners.get(id) === undefined);
   return [
     ...alone.map(({ id }) => id),
-    ...pictures.flatMap(({ id }) => [
+    ...dated.flatMap(({ id }) => [
       id,
       ...remarks.filter((item) => owners.get(item.id) === id).map((item) => item.id),
     ]),

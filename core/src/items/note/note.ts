@@ -57,6 +57,8 @@ export const noteSchema = {
     ink: { enum: INK_NAMES },
     /** The lightest where this is missing. */
     paper: { enum: PAPER_NAMES },
+    /** When it was begun; nobody knows of notes from before this was kept. */
+    begunAt: { type: 'string', format: 'date-time', maxLength: 40 },
   },
   required: [...commonNames, 'height', 'text'],
   additionalProperties: false,

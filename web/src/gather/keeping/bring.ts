@@ -48,11 +48,13 @@ function note(desk: Desk, whole: string, at: Point): void {
   const text = cutText(storableText(whole), NOTE_MOST);
   if (text.length < whole.length)
     desk.say(`A note holds ${NOTE_MOST.toLocaleString('en')} characters; what came after them was left out.`);
-  const width = NOTE_TYPE.width / (desk.view?.camera.scale ?? 1);
-  const height = noteHeightFor(text, { width });
+  const scale = 1 / (desk.view?.camera.scale ?? 1);
+  const width = NOTE_TYPE.width * scale;
+  const height = noteHeightFor(text, { width, scale });
   const create = createNote({
     ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]! },
-    ...{ centre: { x: at.x + width / 2, y: at.y + height / 2 }, width, height, text },
+    ...{ centre: { x: at.x + width / 2, y: at.y + height / 2 }, width, scale, height, text },
+    begunAt: new Date().toISOString(),
   });
   desk.session.commit([{ create }]);
   desk.select([create.id]);

@@ -12,7 +12,7 @@ import { hasForeign } from '@miradero/core/typesetting';
 import { type Desk, inGroup } from '../../desk/index.ts';
 import { NumberField } from '../../shell/index.ts';
 import type { KindInInterface } from '../kind.ts';
-import { Row } from '../label-row.tsx';
+import { DATE, Row } from '../label-row.tsx';
 import { PlainLabel } from '../plain-label.tsx';
 import { formatOfNote, NOTE_FORMATTING } from './formatting.ts';
 import { loadRichEditor } from './rich.ts';
@@ -79,6 +79,7 @@ function NoteLabel({ desk, item: note }: { desk: Desk; item: Note }) {
             }}
           />
         </Row>
+        {note.begunAt !== undefined && <Row name="Begun">{DATE.format(new Date(note.begunAt))}</Row>}
         {hasForeign(plainOf(note.text)) && <Row name="Letters">some in this computer’s own fonts</Row>}
       </PlainLabel>
       <div className="text-[13px]">

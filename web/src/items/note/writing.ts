@@ -98,6 +98,7 @@ export class Writing implements Tool, InWriting {
     const create = createNote({
       ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]! },
       ...{ centre: { x: this.centre.x, y: top + height / 2 }, width, scale, height, text },
+      begunAt: new Date().toISOString(),
       ...this.#look,
     });
     this.#note = create.id;

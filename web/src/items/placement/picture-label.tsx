@@ -4,13 +4,11 @@ import { useEffect } from 'react';
 import { Link } from 'react-router';
 import type { Desk } from '../../desk/index.ts';
 import { EditableName, useJobProgress } from '../../shell/index.ts';
-import { Row } from '../label-row.tsx';
+import { DATE, Row } from '../label-row.tsx';
 import { Standing } from '../standing.tsx';
 import { AlsoOn } from './also-on.tsx';
 import { PictureLabels } from './picture-labels.tsx';
 import { PictureSourceRows } from './picture-source.tsx';
-
-const DATE = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long', year: 'numeric' });
 
 const sizeWords = (bytes: number) =>
   bytes >= 1024 * 1024
