@@ -1,4 +1,4 @@
-import type { Tint } from '@miradero/core/items';
+import type { Note as BoardNote, Tint } from '@miradero/core/items';
 
 /** A row of pictures of one height, side by side; a board is set out of such rows. Lengths are board units. */
 export interface Row {
@@ -17,12 +17,13 @@ export interface Hung {
   readonly opacity?: number;
 }
 
-export interface Note {
-  readonly text: string;
+/** A remark is as high as is said here; with a scale of its type a note is as high as its words. */
+export interface Note extends Pick<BoardNote, 'text' | 'width'>, Partial<Pick<BoardNote, 'role' | 'paper'>> {
   readonly x: number;
   readonly y: number;
-  readonly width: number;
-  readonly height: number;
+  readonly height?: number;
+  /** Board units of one unit of type. */
+  readonly scale?: number;
 }
 
 /** What lies together: pictures by their files, notes by their place in the list. */
@@ -90,6 +91,20 @@ const FORM: DemoBoard = {
     {
       text: 'Wheel: 8 spokes, rim is a shallow U. Chain meets it at the top only, a hand off the centre line.',
       ...{ x: 658, y: 866, width: 360, height: 176 },
+    },
+    {
+      text: {
+        blocks: [
+          {
+            runs: [
+              { text: 'Do the ramps rest on the ' },
+              { text: 'chain', marks: ['bold'] },
+              { text: ' or on the hinge while she crosses?' },
+            ],
+          },
+        ],
+      },
+      ...{ role: 'question', x: 1424, y: 984, width: 320, scale: 1.3 },
     },
   ],
   cards: [
@@ -232,6 +247,19 @@ const ODRA: DemoBoard = {
       text: 'Hands haul with the whole back. Weight first, then the fingers.',
       ...{ x: 1452, y: 670, width: 218, height: 119 },
     },
+    {
+      text: {
+        blocks: [
+          { list: 'check', isDone: true, runs: [{ text: 'a hand on the chain, wet' }] },
+          { list: 'check', runs: [{ text: 'the coat from behind, hood up' }] },
+        ],
+      },
+      ...{ role: 'todo', x: 1452, y: 801, width: 218, scale: 0.85 },
+    },
+    {
+      text: 'Broad, and heavy with water',
+      ...{ role: 'title', x: 0, y: -140, width: 900, scale: 2 },
+    },
   ],
 };
 
@@ -262,6 +290,20 @@ const PAGE: DemoBoard = {
     {
       text: 'The glass is the lightest thing on the page. Hull goes to value 3, never black; reeds melt first.',
       ...{ x: 1153, y: 442, width: 183, height: 112 },
+    },
+    {
+      text: {
+        blocks: [
+          { runs: [{ text: 'Before the ink', marks: ['bold'] }] },
+          { list: 'check', isDone: true, runs: [{ text: 'hull shorter by a tenth' }] },
+          { list: 'check', isDone: true, runs: [{ text: 'mast upright' }] },
+          {
+            list: 'check',
+            runs: [{ text: 'water one step lighter, ' }, { text: 'reeds first', marks: ['italic'] }],
+          },
+        ],
+      },
+      ...{ role: 'todo', paper: 'sand', x: 966, y: 696, width: 300, scale: 1.2 },
     },
   ],
   clusters: [

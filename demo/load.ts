@@ -3,7 +3,15 @@ import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { boardAfter, fitToContent, group, keysOnTop, layInLine, settle } from '@miradero/core/board';
-import { createLink, createNote, createPlacement, heightOf, isCluster, WHOLE } from '@miradero/core/items';
+import {
+  createLink,
+  createNote,
+  createPlacement,
+  heightOf,
+  isCluster,
+  noteHeightFor,
+  WHOLE,
+} from '@miradero/core/items';
 import type {
   Board,
   ChangeOutcome,
@@ -109,10 +117,12 @@ function itemsOf(board: DemoBoard, pictures: ReadonlyMap<string, Picture>, commo
   const count = board.rows.reduce((sum, row) => sum + row.pictures.length, board.notes.length + cards.length);
   const stacks = keysOnTop([], count)[Symbol.iterator]();
   const hung = board.rows.flatMap((row) => hangRow(row, pictures, stacks));
-  const notes = board.notes.map(({ text, x, y, width, height }) => {
-    const centre = { x: x + width / 2, y: y + height / 2 };
+  const notes = board.notes.map(({ x, y, height: said, ...note }) => {
+    const height = said ?? noteHeightFor(note.text, note);
+    const centre = { x: x + note.width / 2, y: y + height / 2 };
     return createNote({
-      ...{ id: randomUUID(), stack: stacks.next().value as string, centre, width, height, text },
+      ...{ id: randomUUID(), stack: stacks.next().value as string, centre, height },
+      ...note,
     });
   });
   const links = cards.map(({ path, title, site, still, x, y }) => {

@@ -178,11 +178,56 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await perch.mouse.dblclick(100, 120);
     await shoot(page, 'perch', perch);
   },
-  async 'board-dark'(place) {
+  /** One sheet: a note being written, two boards side by side, what a note's label tells, a dark surround and the lamp theme. */
+  async written(place) {
     const page = await openForm(place);
+    await page.keyboard.press('0');
+    const shots: Buffer[] = [];
+    const keep = async () => {
+      await stageReady(page);
+      await page.waitForTimeout(900);
+      shots.push(await page.screenshot());
+    };
+    // Once: the next one is where the first was.
+    await page.mouse.move(960, 420);
+    await page.keyboard.press('w');
+    await page.locator('.ProseMirror').waitFor();
+    await page.keyboard.type('The fender is ');
+    await page.keyboard.press('Control+b');
+    await page.keyboard.type('lighter than the hull');
+    await page.keyboard.press('Control+b');
+    await page.keyboard.type(' below it:');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('- wet rope, value 3');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('rust in the light, value 5');
+    await page.locator('footer [data-family="written-as"]').click();
+    await keep();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+z');
+    await page.goto(`${place.address}/boards/${page7.id}?panes=${page7.id},${light.id}`);
+    await stageReady(page);
+    await page.keyboard.press('0');
+    await keep();
+    await page.goto(`${place.address}/boards/${page7.id}`);
+    await stageReady(page);
+    await page.keyboard.press('/');
+    await page.keyboard.type('hull shorter');
+    await page.keyboard.press('Enter');
+    await page.waitForTimeout(700);
+    await page.keyboard.press('Escape');
+    const stage = (await page.locator('.stage').boundingBox())!;
+    await page.mouse.click(stage.x + stage.width / 2, stage.y + stage.height / 2);
+    await page.keyboard.press('i');
+    await keep();
+    await page.goto(`${place.address}/boards/${form.id}`);
+    await stageReady(page);
     await page.getByRole('radio', { name: 'Value 2' }).click();
     await select(page, HINGE);
-    await shoot(page, 'board-dark');
+    await keep();
+    await composeSheet(shots, SIZE, 2, 'written');
+    await page.context().close();
   },
   async palette(place) {
     const page = await openForm(place);
