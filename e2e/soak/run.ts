@@ -2,6 +2,7 @@ import { fileURLToPath } from 'node:url';
 import { openBoard, TestBoard } from '../support/board.ts';
 import { launchBrowser } from '../support/browser.ts';
 import { startRunning } from '../support/running.ts';
+import { placeAll } from './place-all.ts';
 import { writeSoak } from './report.ts';
 import { Soak } from './soak.ts';
 
@@ -46,7 +47,7 @@ let trouble: unknown;
 const started = Date.now();
 try {
   const board = await TestBoard.create(running.address, 'soaked');
-  const items = await board.place([1, 2, 3, 4, 5, 6]);
+  const items = await placeAll(board);
   await openBoard(page, board);
   const soak = new Soak(page, board, items, SEED);
   await soak.run(COUNT, async (index) => {

@@ -10,6 +10,7 @@ import {
   moveBy,
   sizeAbout,
   sizeFactor,
+  wrapTo,
 } from '@miradero/core/board';
 import {
   boardToScreen,
@@ -22,8 +23,9 @@ import {
   subtractPoints,
   type Viewport,
 } from '@miradero/core/geometry';
-import { trimBetween, trimByLasso } from '@miradero/core/items';
-import type { Item } from '@miradero/core/schema';
+import { heightOf, isNote, type Note, noteWith, trimBetween, trimByLasso } from '@miradero/core/items';
+import type { Item, Operation } from '@miradero/core/schema';
+import { isMarked, markedAll } from '@miradero/core/text';
 import type { Page } from '@playwright/test';
 import { saved, stageReady, type TestBoard } from '../support/board.ts';
 import { BoardModel } from './model.ts';
@@ -41,6 +43,8 @@ const KEEP_AWAY_PX = 40;
 const NEAR_PX = 8;
 const SLIP_PX = 8;
 const FAR = 20_000;
+/** What layouts alter. */
+const LAID_OUT = new Set(['centre', 'width', 'height', 'scale']);
 
 interface Seen {
   readonly camera: Camera;
@@ -148,6 +152,13 @@ export class Soak {
       ['trim', this.#trim],
       ['lasso', this.#lasso],
       ['lens', this.#lens],
+      ['wrap by a side', this.#wrapBySide],
+      ['bold', this.#bold],
+      ['settle', () => this.#layOut('y')],
+      ['even out', () => this.#layOut('e')],
+      ['line up', () => this.#layOut('u')],
+      ['equal gaps', () => this.#layOut('Shift+U')],
+      ['cluster and undo', this.#cluster],
       ['nudge', () => this.#nudge()],
       ['flip', () => this.#key('x', () => this.model.mirror('flipX'))],
       ['upside down', () => this.#key('Shift+X', () => this.model.mirror('flipY'))],
@@ -396,6 +407,93 @@ export class Soak {
       line.map((point) => this.#toBoard(seen, point)),
     );
     if (kept) this.model.trim(item.id, kept.frame, kept.outline);
+  }
+
+  /** Draws the width of the only selected note by its right side. */
+  async #wrapBySide(): Promise<void> {
+    const [item] = this.model.selected;
+    if (this.model.selection.size !== 1 || item?.kind !== 'note') return;
+    const seen = await this.#seen();
+    const [right, left] = [handlePoint(item, { x: 1, y: 0 }), handlePoint(item, { x: -1, y: 0 })];
+    const [from, other] = [this.#toPage(seen, right), this.#toPage(seen, left)];
+    const factor = 0.6 + this.#random();
+    const to = {
+      x: Math.round(other.x + (from.x - other.x) * factor),
+      y: Math.round(other.y + (from.y - other.y) * factor),
+    };
+    // Of a low note its corners are nearer than the middle of its side.
+    const isHigh = heightOf(item) * seen.camera.scale > 2 * KEEP_AWAY_PX;
+    if (!isHigh || !this.#isInView(seen, from) || !this.#isInView(seen, to)) return;
+    if (Math.hypot(to.x - from.x, to.y - from.y) < SLIP_PX || !(await this.#isOnStage(from))) return;
+    await this.#dragMouse(from, to);
+    const across = subtractPoints(right, left);
+    const drawn = subtractPoints(this.#toBoard(seen, to), left);
+    const width = (drawn.x * across.x + drawn.y * across.y) / Math.hypot(across.x, across.y);
+    const operation = wrapTo(item, Math.max(1, width), 1);
+    if (operation) this.model.commit([operation]);
+  }
+
+  /** Marks all that the selected notes say as bold, or no longer. */
+  async #bold(): Promise<void> {
+    const notes = this.model.selected.filter(isNote);
+    if (notes.length === 0) return;
+    const isOn = !notes.every(({ text }) => isMarked(text, 'bold'));
+    const setFor = (note: Note) => noteWith(note, { text: markedAll(note.text, 'bold', isOn) });
+    await this.#key('Control+b', () =>
+      this.model.commit(notes.map((note) => ({ item: note.id, set: setFor(note) }))),
+    );
+  }
+
+  /** Lays out what is selected. How, core's own tests say; here nothing but places and sizes of what was selected may alter. */
+  async #layOut(press: string): Promise<void> {
+    if (this.model.selection.size < 2) return;
+    await this.page.keyboard.press(press);
+    const operations = await this.#alterations();
+    for (const operation of operations) {
+      if (!('set' in operation) || !this.model.selection.has(operation.item))
+        this.#fail(`${JSON.stringify(operation)} was not selected`);
+      const strange = Object.keys(operation.set).filter((one) => !LAID_OUT.has(one));
+      if (strange.length > 0) this.#fail(`${strange} of ${operation.item} altered`);
+    }
+    this.model.commit(operations);
+  }
+
+  /** What has altered on the screen once nothing alters there any more, against the model. */
+  async #alterations(): Promise<Operation[]> {
+    for (let [before, now] = ['', '-']; before !== now; ) {
+      before = now;
+      await this.page.waitForTimeout(150);
+      now = await this.page.evaluate(() =>
+        JSON.stringify([...window.miraderoStage!.feed.board.items.values()]),
+      );
+    }
+    const shown = await this.page.evaluate(() => [...window.miraderoStage!.feed.board.items.values()]);
+    return (shown as unknown as Item[]).flatMap((item): Operation[] => {
+      const before = this.model.items.get(item.id);
+      if (!before) return [{ create: item }];
+      const set = Object.fromEntries(
+        Object.entries(item).filter(
+          ([property, value]) => !isClose(value, (before as Record<string, unknown>)[property]),
+        ),
+      );
+      return Object.keys(set).length > 0 ? [{ item: item.id, set }] : [];
+    });
+  }
+
+  /** Makes a cluster of what is selected and takes that back; what a model of things side by side knows of it ends with a nudge. */
+  async #cluster(): Promise<void> {
+    if (this.model.selection.size < 2 || this.model.items.size > MOST_EVER) return;
+    await this.page.keyboard.press('Control+g');
+    // Its title is asked for.
+    await this.page.keyboard.press('Escape');
+    const operations = await this.#alterations();
+    const made = operations.flatMap((one) => ('create' in one ? [one.create] : []));
+    if (made.length !== 1 || made[0]?.kind !== 'cluster') this.#fail(`made ${JSON.stringify(made)}`);
+    this.model.commit(operations);
+    this.model.selection = new Set([made[0]!.id]);
+    await this.#key('Control+z', () => this.model.undo());
+    await this.#key('Control+a', () => this.#selectAll());
+    await this.#nudge();
   }
 
   /** Looks through a lens, or no longer: nothing alters. */

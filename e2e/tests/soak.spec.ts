@@ -1,3 +1,4 @@
+import { placeAll } from '../soak/place-all.ts';
 import { Soak } from '../soak/soak.ts';
 import { openBoard, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
@@ -15,7 +16,7 @@ test('three hundred random actions leave exactly what core says, on screen and a
   const errors: string[] = [];
   page.on('pageerror', (error) => errors.push(error.message));
   const board = await TestBoard.create(running.address, 'soaked');
-  const items = await board.place([1, 2, 3, 4, 5, 6]);
+  const items = await placeAll(board);
   await openBoard(page, board);
   const soak = new Soak(page, board, items, 20261125);
   await soak.run(300);

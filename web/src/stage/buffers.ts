@@ -1,4 +1,5 @@
 import { containsRectangle, inflate, intersectionOf, type Rectangle } from '@miradero/core/geometry';
+import { type LaidLens, type Lens, lensOf } from '@miradero/core/lens';
 import type { Item } from '@miradero/core/schema';
 import { type Buffer, discard, drawBuffer, isNear, NO_LENSES, type ViewNow } from './buffer.ts';
 import { Glide } from './glide.ts';
@@ -221,6 +222,9 @@ export class Buffers {
     const isExact = isNear(front.scale, now.scale) && isCovering;
     // Through another lens what is in view is wanted first.
     const isSeenAnew = front.lenses !== now.lenses;
+    const isWhole = front.patches.length === 0 && except.length === 0;
+    if (isExact && isSeenAnew && isWhole && isOfPixels(front.lenses, now.lenses))
+      return () => this.#seeFront(now, front);
     if (!isExact || isStale) return () => this.#paintFront(now, isExact && !isSeenAnew ? MARGIN : 0, except);
     const waitMs = this.#paintedAtMs + LOADING_MS - nowMs;
     if (front.isAwaiting && waitMs > 0) return waitMs;
@@ -319,6 +323,21 @@ export class Buffers {
     this.#onFrame();
   }
 
+  /** Lays lenses over what is painted already: thousands are not painted again for that. */
+  async #seeFront({ ground, lenses }: ViewNow, front: Buffer): Promise<void> {
+    const { view, scale, except, bitmap } = front;
+    const seen = await this.#paint({ view, scale, ground, except, isLoading: false, instead: bitmap });
+    if (this.#isClosed || this.#front !== front) {
+      seen.bitmap.close();
+      return;
+    }
+    discard(front);
+    const { isSharp, isComplete, isAwaiting, version, staleness } = front;
+    // Of what altered since it was painted it knows nothing; that it is seen through a lens is one of these.
+    this.#front = { ...seen, lenses, isSharp, isComplete, isAwaiting, version, staleness: staleness + 1 };
+    this.#onFrame();
+  }
+
   async #paintOverview(now: ViewNow): Promise<void> {
     this.#overviewAtMs = performance.now();
     const view = inflate(this.#feed.extent!, 4);
@@ -374,3 +393,12 @@ export class Buffers {
     };
   }
 }
+
+/** Whether what was seen through nothing can be seen through lenses by its pixels alone. */
+const isOfPixels = (before: readonly LaidLens[], now: readonly LaidLens[]): boolean =>
+  before.length === 0 &&
+  now.length > 0 &&
+  now.every(({ lens, on }) => {
+    const { see, mirrors }: Lens = lensOf(lens);
+    return on === null && see !== undefined && !mirrors;
+  });

@@ -34,8 +34,8 @@ export interface PaintRequest {
   /** Paint only these, or all but these. */
   readonly only?: readonly string[];
   readonly except?: readonly string[];
-  /** Paint these in place of what stands on the board. */
-  readonly instead?: readonly SceneItem[];
+  /** Paint these in place of what stands on the board; or this, which was painted of it before. */
+  readonly instead?: readonly SceneItem[] | ImageBitmap;
   /** Levels seen missing while painting are loaded, in this order of urgency; an overview loads nothing. */
   readonly isLoading: boolean;
 }

@@ -1,5 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
-import type { Point, Rectangle } from '../../geometry/index.ts';
+import { addPoints, type Point, type Rectangle, turnPoint } from '../../geometry/index.ts';
 import { blocksOf, plainOf, TEXT_MOST, type Text, textSchema } from '../../text/index.ts';
 import {
   type BlockSetting,
@@ -116,6 +116,14 @@ export function setNote(text: Text, note: NoteSetting): SetText {
 export function noteHeightFor(text: Text, note: NoteSetting): number {
   const least = NOTE_ROLES[note.role ?? 'remark'].lineHeight + 2 * NOTE_TYPE.padding;
   return Math.max(least, setNote(text, note).height + 2 * NOTE_TYPE.padding) * scaleOfNote(note);
+}
+
+/** Values that a note has once it is set anew with others: as high as its words, its upper edge where it was, also of a turned one. */
+export function noteWith(note: Note, set: Partial<Note>): Partial<Note> {
+  const now = { ...note, ...set };
+  const height = noteHeightFor(now.text, now);
+  const grown = turnPoint({ x: 0, y: (height - note.height) / 2 }, note.turn);
+  return { ...set, height, centre: addPoints(note.centre, grown) };
 }
 
 /** The box of an entry to be checked off, units of the set text. */

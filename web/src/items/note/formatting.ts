@@ -1,11 +1,11 @@
-import { isNote, NOTE_ROLES, type Note, type NoteRole, ROLE_NAMES } from '@miradero/core/items';
+import { isNote, NOTE_ROLES, type Note, type NoteRole, noteWith, ROLE_NAMES } from '@miradero/core/items';
 import { asChecks, blocksOf, isListed, isMarked, listedAll, markedAll, type Text } from '@miradero/core/text';
 import type { Editor } from '@tiptap/core';
 import { type Desk, inGroup, NOTHING_HERE } from '../../desk/index.ts';
 import { documentOf } from './document.ts';
 import { LIST_NODE, LIST_OF, MARK_OF } from './editor-format.ts';
 import type { NoteLook } from './in-writing.ts';
-import { relaid, Writing } from './writing.ts';
+import { Writing } from './writing.ts';
 
 type Marking = keyof typeof MARK_OF;
 type Listing = keyof typeof LIST_OF;
@@ -34,7 +34,7 @@ function notesOf(desk: Desk): Note[] {
 /** Alters all selected notes in one step. */
 function setAll(desk: Desk, notes: readonly Note[], setFor: (note: Note) => Partial<Note>): void {
   if (notes.length > 0)
-    desk.session.commit(notes.map((note) => ({ item: note.id, set: relaid(note, setFor(note)) })));
+    desk.session.commit(notes.map((note) => ({ item: note.id, set: noteWith(note, setFor(note)) })));
 }
 
 /** How what is written looks, else what is selected. */

@@ -3,7 +3,7 @@ import {
   NOTE_ROLES,
   NOTE_WIDTHS,
   type Note,
-  noteHeightFor,
+  noteWith,
   pressedOfNote,
   scaleOfNote,
 } from '@miradero/core/items';
@@ -16,7 +16,7 @@ import { DATE, Row } from '../label-row.tsx';
 import { PlainLabel } from '../plain-label.tsx';
 import { formatOfNote, NOTE_FORMATTING } from './formatting.ts';
 import { loadRichEditor } from './rich.ts';
-import { edit, relaid, startNote } from './writing.ts';
+import { edit, startNote } from './writing.ts';
 
 const check = (desk: Desk, note: Note, block: number, isDone: boolean): void =>
   desk.session.commit([{ item: note.id, set: { text: withCheck(note.text, block, isDone) } }]);
@@ -47,9 +47,8 @@ function NoteLabel({ desk, item: note }: { desk: Desk; item: Note }) {
   const refuse = (why: string) => desk.say(why);
   const resize = (size: number) => {
     const to = size / fontSize;
-    const set = { scale: to, width: (note.width / scale) * to };
-    const height = noteHeightFor(note.text, { ...note, ...set });
-    desk.session.commit([{ item: note.id, set: { ...relaid({ ...note, ...set }, {}), ...set, height } }]);
+    const set = noteWith(note, { scale: to, width: (note.width / scale) * to });
+    desk.session.commit([{ item: note.id, set }]);
   };
   return (
     <>

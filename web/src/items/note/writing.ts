@@ -1,11 +1,12 @@
 import { keysOnTop } from '@miradero/core/board';
-import { addPoints, type Point, turnPoint } from '@miradero/core/geometry';
+import type { Point } from '@miradero/core/geometry';
 import {
   createNote,
   NOTE_TYPE,
   type Note,
   type NoteSetting,
   noteHeightFor,
+  noteWith,
   scaleOfNote,
 } from '@miradero/core/items';
 import { plainOf, type Text } from '@miradero/core/text';
@@ -17,14 +18,6 @@ import { type Gesture, newGesture } from '../../sync/index.ts';
 import { SELECT } from '../../tools/index.ts';
 import { NoteEditor } from './editor.tsx';
 import type { InWriting, NoteLook } from './in-writing.ts';
-
-/** Values that a note has once it is set anew: its upper edge stays where it is, also of a turned note. */
-export function relaid(note: Note, set: Partial<Note>): Partial<Note> {
-  const now = { ...note, ...set };
-  const height = noteHeightFor(now.text, now);
-  const grown = turnPoint({ x: 0, y: (height - note.height) / 2 }, note.turn);
-  return { ...set, height, centre: addPoints(note.centre, grown) };
-}
 
 /** What is offered while a note is written. */
 const OFFERED = ['written-as', 'bold', 'italic', 'link-words', 'checks', 'bullets', 'underlined', 'struck'];
@@ -77,7 +70,7 @@ export class Writing implements Tool, InWriting {
   /** Alters how it looks. */
   setLook(desk: Desk, look: NoteLook): void {
     const note = this.noteOn(desk);
-    if (note) desk.session.commit([{ item: note.id, set: relaid(note, look) }], this.gesture);
+    if (note) desk.session.commit([{ item: note.id, set: noteWith(note, look) }], this.gesture);
     else this.#look = { ...this.#look, ...look };
     desk.retell();
   }
@@ -88,7 +81,7 @@ export class Writing implements Tool, InWriting {
     const note = this.noteOn(desk);
     if (note) {
       if (note.text === text) return;
-      desk.session.commit([{ item: note.id, set: relaid(note, { text }) }], this.gesture);
+      desk.session.commit([{ item: note.id, set: noteWith(note, { text }) }], this.gesture);
       return;
     }
     if (plainOf(text).trim() === '') return;

@@ -49,6 +49,10 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
     context.fillStyle = ground;
     context.fillRect(0, 0, width, height);
   }
+  if (request.instead instanceof ImageBitmap) {
+    paintAgain(context, request.instead, request.lenses ?? []);
+    return { isSharp: true, isComplete: true };
+  }
   cache.beginFrame(request.isLoading);
   let isSharp = true;
   let isComplete = true;
@@ -114,6 +118,14 @@ function seeThrough(context: Context, lenses: readonly LaidLens[]): void {
   context.putImageData(pixels, 0, 0);
 }
 
+/** What was painted before, filling the canvas, through lenses over all of it. */
+function paintAgain(context: Context, before: ImageBitmap, lenses: readonly LaidLens[]): void {
+  const { width, height } = context.canvas;
+  context.imageSmoothingQuality = 'medium';
+  context.drawImage(before, 0, 0, width, height);
+  seeThrough(context, lenses);
+}
+
 /** Paints one item through lenses of its own: on nothing, then over what is below it. */
 function paintThrough(
   context: Context,
@@ -144,7 +156,7 @@ function paintThrough(
 }
 
 function itemsOf(scene: Scene, { view, only, except, instead }: PaintRequest): SceneItem[] {
-  if (instead) return [...instead];
+  if (instead && !(instead instanceof ImageBitmap)) return [...instead];
   const items = scene.within(view);
   if (only) {
     const wanted = new Set(only);
