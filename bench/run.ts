@@ -12,6 +12,7 @@ import { settleBoard, settleSets } from './measure-layouts.ts';
 import { measureScrolling, measureSearches } from './measure-library.ts';
 import { measureLines } from './measure-lines.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
+import { benchMixed } from './mixed.ts';
 import { servePeers } from './peer-server.ts';
 import { ms, report, table, times } from './report.ts';
 import { seedBoard, seedPictures } from './seed.ts';
@@ -324,8 +325,8 @@ async function main(): Promise<void> {
     return;
   }
   const browser = await launchBrowser();
-  if (isAlone('looking')) {
-    await benchLooking(browser);
+  if (isAlone('looking') || isAlone('mixed')) {
+    await (isAlone('looking') ? benchLooking(browser) : benchMixed(browser));
     console.log(table());
     await browser.close();
     return;
@@ -333,6 +334,7 @@ async function main(): Promise<void> {
   await benchLines(browser);
   if (!isAlone('lines') && !isAlone('library')) {
     await benchLooking(browser);
+    await benchMixed(browser);
     await benchWhatComesIn(browser);
   }
   if (isAlone('lines') || isAlone('intake')) {
