@@ -169,7 +169,13 @@ test('its side draws how wide its words run, its corner how large they are', asy
   expect(wide.centre.y - wide.height / 2).toBeCloseTo(-height / 2, 6);
   await page.keyboard.press('Control+z');
   await saved(page);
-  expect(await noteOf(board)).toMatchObject({ width: 240, height, centre: { x: 0, y: 0 } });
+  expect(await noteOf(board)).toMatchObject({ width: 240, height, scale: null, centre: { x: 0, y: 0 } });
+  // What it lacked it lacks again, and is drawn so after a reload, too.
+  await writtenAs(page, 'role-title');
+  await saved(page);
+  await page.keyboard.press('Control+z');
+  await saved(page);
+  expect(await noteOf(board)).toMatchObject({ role: 'remark', height });
   await dragOnBoard(page, { x: 120, y: height / 2 }, { x: 240, y: height });
   await saved(page);
   const large = await noteOf(board);

@@ -29,8 +29,12 @@ export const commonProperties = {
   isFixed: { type: 'boolean' },
 } as const;
 
-/** What properties are that an item lacks. */
-const ABSENT: Readonly<Record<string, unknown>> = { cluster: null, isFixed: false };
+/** What properties are that an item lacks: what undo sets them back to. */
+const ABSENT: Readonly<Record<string, unknown>> = {
+  ...{ cluster: null, isFixed: false, isStrip: false },
+  // Of notes
+  ...{ role: 'remark', scale: null, ink: null, paper: null },
+};
 
 /** A property's value, also of an item from before there was such a property. */
 export const propertyOf = (item: object, property: string): unknown =>

@@ -1,3 +1,4 @@
+import { Ajv } from 'ajv';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { item } from '../board/test/arbitrary.ts';
@@ -12,6 +13,7 @@ import {
   kindOf,
   noteHeightFor,
   picturesOf,
+  propertyOf,
   SET_SCHEMAS,
   wordsOf,
 } from './index.ts';
@@ -30,6 +32,22 @@ describe('every kind of item', () => {
     }
     expect(isItemKind('placement')).toBe(true);
     for (const wrong of ['toString', '__proto__', 'ghost', 3, null]) expect(isItemKind(wrong)).toBe(false);
+  });
+
+  it('knows what each property is that one may lack: undo sets it back to that', () => {
+    const ajv = new Ajv({ strict: false }).addFormat('text', true).addFormat('uuid', true);
+    ajv.addFormat('date-time', true);
+    for (const kind of Object.keys(ITEM_KINDS) as ItemKind[]) {
+      const { properties, required } = ITEM_SCHEMAS[kind];
+      const isAllowed = ajv.compile(SET_SCHEMAS[kind]);
+      for (const name of Object.keys(properties)) {
+        // When a note was begun is said once, as it is created.
+        if (required.includes(name) || name === 'begunAt') continue;
+        const before = propertyOf({}, name);
+        expect(before, `${kind}.${name}`).not.toBeUndefined();
+        expect(isAllowed({ [name]: before }), `${kind}.${name}`).toBe(true);
+      }
+    }
   });
 
   it('is drawn within its own frame, whose middle is its centre', () => {

@@ -36,8 +36,8 @@ const VALUES = Object.fromEntries(
 ) as Record<ValueName, string>;
 
 /** CSS hex; undefined for none. */
-export function paperColour(name: PaperName | undefined): string | undefined {
-  if (name === undefined) return PAPER;
+export function paperColour(name: PaperName | null | undefined): string | undefined {
+  if (name == null) return PAPER;
   if (name === 'none') return undefined;
   return isValue(name) ? VALUES[name] : TINTS[name as Tint];
 }
@@ -55,8 +55,8 @@ export function contrastOfHex(one: string, other: string): number {
 }
 
 /** What a note is written with, CSS hex: what was chosen, else dark or light by its paper. */
-export function inkColour(name: InkName | undefined, paper: PaperName | undefined): string {
-  if (name !== undefined) return isValue(name) ? VALUES[name] : DEEP[name];
+export function inkColour(name: InkName | null | undefined, paper: PaperName | null | undefined): string {
+  if (name != null) return isValue(name) ? VALUES[name] : DEEP[name];
   const on = paperColour(paper);
   return (on && INKS.find((ink) => contrastOfHex(ink, on) >= READABLE)) ?? INK;
 }

@@ -52,11 +52,11 @@ export const noteSchema = {
     /** A remark where this is missing. */
     role: { enum: ROLE_NAMES },
     /** Board units of one unit of its type. Where this is missing, words wrap at the width at which notes are begun. */
-    scale: { type: 'number', minimum: 1e-4, maximum: 1e6 },
+    scale: { type: ['number', 'null'], minimum: 1e-4, maximum: 1e6 },
     /** By the paper where this is missing. */
-    ink: { enum: INK_NAMES },
+    ink: { enum: [...INK_NAMES, null] },
     /** The lightest where this is missing. */
-    paper: { enum: PAPER_NAMES },
+    paper: { enum: [...PAPER_NAMES, null] },
     /** When it was begun; nobody knows of notes from before this was kept. */
     begunAt: { type: 'string', format: 'date-time', maxLength: 40 },
   },
@@ -75,7 +75,7 @@ export const scaleOfNote = ({ scale, width }: NoteSetting): number => scale ?? w
 
 /** How wide its words and the space around them are, units of its type; sums of sizing leave no trace in it. */
 const typeWidth = (note: NoteSetting): number =>
-  note.scale === undefined ? NOTE_TYPE.width : Math.round((note.width / note.scale) * 1e3) / 1e3;
+  note.scale == null ? NOTE_TYPE.width : Math.round((note.width / note.scale) * 1e3) / 1e3;
 
 /** How the words of a note are set. */
 export function settingOfNote(note: NoteSetting): BlockSetting {
@@ -203,7 +203,7 @@ export const noteKind: KindOfItem<Note> = {
   /** A note scales as a picture does: its type grows with it. */
   sized: ({ height, scale }, factor) => ({
     height: height * factor,
-    ...(scale !== undefined && { scale: scale * factor }),
+    ...(scale != null && { scale: scale * factor }),
   }),
   wrapped(note, wanted) {
     const scale = scaleOfNote(note);

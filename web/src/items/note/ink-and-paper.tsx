@@ -38,7 +38,7 @@ function Swatches<Name extends string>({
 }: {
   title: string;
   names: readonly Name[];
-  now: Name | undefined;
+  now: Name | null | undefined;
   colourOf: (name: Name) => string | undefined;
   onChoose: (name: Name) => void;
 }) {
@@ -75,7 +75,7 @@ export function InkAndPaper({ desk }: { desk: Desk }) {
   const setPaper = (name: PaperName) =>
     setLook(desk, {
       paper: name,
-      ...(name === 'none' && ink === undefined && { ink: readableOn(desk.session.board.surround) }),
+      ...(name === 'none' && ink == null && { ink: readableOn(desk.session.board.surround) }),
     });
   return (
     <div className="flex flex-col">
