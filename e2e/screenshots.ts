@@ -298,7 +298,7 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     }
     await composeSheet(shots, NARROW, 5, 'narrow');
   },
-  /** One board laid out four ways, on one sheet: without holes, on shelves, a word found, what opens. */
+  /** One board laid out, on one sheet: as it was, without holes, on shelves, a word found, what opens, a bay. */
   async 'laid-out'(place) {
     await waitForMeasures(place.address);
     const response = await fetch(`${place.address}/api/boards/${light.id}/copies`, {
@@ -314,6 +314,8 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
       await page.waitForTimeout(900);
       shots.push(await page.screenshot());
     };
+    await page.keyboard.press('0');
+    await keep();
     await page.keyboard.press('Alt+y');
     await page.waitForTimeout(600);
     await page.keyboard.press('0');
@@ -328,6 +330,16 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await keep();
     await page.keyboard.press('Escape');
     await page.locator('[data-family="lay-out"]').click();
+    await keep();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Shift+B');
+    await page.mouse.move(120, 96);
+    await page.mouse.down();
+    await page.mouse.move(700, 460, { steps: 5 });
+    await page.mouse.up();
+    await page.keyboard.type('For the cover');
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('i');
     await keep();
     await composeSheet(shots, SIZE, 2, 'laid-out');
     await page.context().close();

@@ -13,9 +13,11 @@ import {
   wrapTo,
 } from '@miradero/core/board';
 import {
+  applyAffine,
   boardToScreen,
   type Camera,
   centreOf,
+  invertAffine,
   overlaps,
   type Point,
   rectangleBetween,
@@ -23,7 +25,16 @@ import {
   subtractPoints,
   type Viewport,
 } from '@miradero/core/geometry';
-import { heightOf, isNote, type Note, noteWith, trimBetween, trimByLasso } from '@miradero/core/items';
+import {
+  drawnOf,
+  heightOf,
+  isNote,
+  type Note,
+  noteWith,
+  pressedOfNote,
+  trimBetween,
+  trimByLasso,
+} from '@miradero/core/items';
 import type { Item, Operation } from '@miradero/core/schema';
 import { isMarked, markedAll } from '@miradero/core/text';
 import type { Page } from '@playwright/test';
@@ -215,7 +226,7 @@ export class Soak {
     return x >= margin && y >= margin && x <= viewport.width - margin && y <= viewport.height - margin;
   }
 
-  /** Corners, middle of the lower edge and plumb of the selection, page pixels. */
+  /** Corners, sides of a note, middle of the lower edge and plumb of the selection, page pixels. */
   #gripsOf(seen: Seen): Point[] {
     const { selected } = this.model;
     if (selected.length === 0) return [];
@@ -235,7 +246,12 @@ export class Soak {
       selected.length === 1
         ? handlePoint(only!, { x: 0, y: isFlipped ? -1 : 1 })
         : { x: bounds.x + bounds.width / 2, y: bounds.y + bounds.height };
-    return [...corners, low].map((point) => this.#toPage(seen, point));
+    // Words are wrapped by the sides.
+    const sides =
+      selected.length === 1 && only?.kind === 'note'
+        ? ([1, -1] as const).map((x) => handlePoint(only, { x, y: 0 }))
+        : [];
+    return [...corners, ...sides, low].map((point) => this.#toPage(seen, point));
   }
 
   /** A page point in view that lies on an item, away from handles; the whole board comes into view where there is none. */
@@ -251,6 +267,8 @@ export class Soak {
         const item = this.model.itemAt(this.#toBoard(seen, page));
         const isFree = grips.every((grip) => Math.hypot(grip.x - page.x, grip.y - page.y) > KEEP_AWAY_PX);
         if (!item || !isFree || !this.#isInView(seen, page)) continue;
+        // A box would be ticked.
+        if (item.kind === 'note' && isOnBox(item, this.#toBoard(seen, page), seen)) continue;
         if (await this.#isOnStage(page)) return { seen, page, item };
       }
       if (!isRetry) await this.page.keyboard.press('0');
@@ -548,11 +566,17 @@ export class Soak {
   }
 }
 
+const isOnBox = (note: Note, at: Point, { camera }: Seen): boolean => {
+  const own = applyAffine(invertAffine(drawnOf(note).frame), at);
+  return pressedOfNote(note, own, NEAR_PX / camera.scale) !== undefined;
+};
+
 /** Equal, numbers to within rounding: the hand's numbers go through JSON and through another order of sums. */
 function isClose(a: unknown, b: unknown): boolean {
   if (typeof a === 'number' && typeof b === 'number') {
     return Math.abs(a - b) <= 1e-6 * Math.max(1, Math.abs(a));
   }
   if (typeof a !== 'object' || a === null || typeof b !== 'object' || b === null) return a === b;
+  if (Object.keys(a).length !== Object.keys(b).length) return false;
   return Object.entries(a).every(([key, value]) => isClose(value, (b as Record<string, unknown>)[key]));
 }

@@ -22,9 +22,9 @@ async function dragTab(page: Page, name: string, share: number): Promise<void> {
 /** Two boards that stand open, the second in front; each with one picture in its middle. */
 async function twoOpen(page: Page, address: string, of = ''): Promise<[TestBoard, TestBoard]> {
   const hull = await TestBoard.create(address, `Hull${of}`);
-  await hull.placeFiles([{ id: 'h', name: 'hull.jpg', bytes: await testPicture(9_101) }]);
+  await hull.placeFiles([{ id: 'h', name: 'hull.jpg', bytes: await testPicture(9_201) }]);
   const lamp = await TestBoard.create(address, `Lamp${of}`);
-  await lamp.placeFiles([{ id: 'l', name: 'lamp.jpg', bytes: await testPicture(9_102) }]);
+  await lamp.placeFiles([{ id: 'l', name: 'lamp.jpg', bytes: await testPicture(9_202) }]);
   await openBoard(page, hull);
   await openBoard(page, lamp);
   return [hull, lamp];
@@ -108,7 +108,7 @@ test('a file comes in on the board of several on which it is dropped; one is lai
   await expect(paneOf(page, 'Lamp again')).toBeVisible();
   await page.mouse.click(200, 300);
   await expect(page).toHaveURL(new RegExp(`^${lamp.url}\\?`));
-  const bytes = [...(await testPicture(9_103))];
+  const bytes = [...(await testPicture(9_203))];
   const box = (await paneOf(page, 'Hull again').boundingBox())!;
   await page.evaluate(
     ({ bytes, x, y }) => {

@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { createNote, type Note, noteHeightFor, setNote } from '@miradero/core/items';
 import type { Export } from '@miradero/core/schema';
 import { plainOf } from '@miradero/core/text';
@@ -268,4 +269,50 @@ test('without the server letters are written all the same, and a formatted note 
   await page.keyboard.press('Escape');
   await saved(page);
   expect((await noteOf(board)).text).toEqual(bold);
+});
+
+test('writing, what formats, and boards side by side have nothing serious for axe; a finger writes, too', async ({
+  chromium,
+  running,
+}) => {
+  const context = await chromium.newContext({ viewport: { width: 1280, height: 800 }, hasTouch: true });
+  const page = await context.newPage();
+  const board = await TestBoard.create(running.address, 'written by a finger');
+  const other = await TestBoard.create(running.address, 'beside it');
+  const grave = async () => {
+    const { violations } = await new AxeBuilder({ page }).analyze();
+    return violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
+  };
+  await page.goto(`${board.url}?panes=${board.id},${other.id}`);
+  await expect(page.locator('.stage')).toHaveCount(2);
+  await expect(page.locator('footer')).toBeVisible();
+  await page.locator('footer [data-action="write"]').tap();
+  await expect(page.locator('.ProseMirror')).toBeFocused();
+  await page.keyboard.type('wet rope');
+  await page.locator('footer [data-family="written-as"]').tap();
+  await page.locator('[data-radix-popper-content-wrapper] [data-action="role-todo"]').tap();
+  expect(await grave()).toEqual([]);
+  await page.locator('footer [data-family="written-as"]').tap();
+  expect(await grave()).toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.touchscreen.tap(1100, 600);
+  await expect(page).toHaveURL(new RegExp(`^${other.url}`));
+  await expect(page.locator('.ProseMirror')).toHaveCount(0);
+  await saved(page);
+  // A finger ticks the box, within its reach.
+  const note = await noteOf(board);
+  expect(note).toMatchObject({ role: 'todo' });
+  await page.touchscreen.tap(200, 700);
+  const front = page.getByRole('region', { name: 'written by a finger' }).locator('[data-front]');
+  await expect(front).toBeVisible();
+  const box = await onPage(page, {
+    x: note.centre.x - note.width / 2 + (14 + 12) * note.scale!,
+    y: note.centre.y - note.height / 2 + (14 + 10) * note.scale!,
+  });
+  await page.touchscreen.tap(box.x + 8, box.y + 6);
+  await saved(page);
+  expect((await noteOf(board)).text).toMatchObject({ blocks: [{ list: 'check', isDone: true }] });
+  await context.close();
 });

@@ -91,7 +91,7 @@ function LabelOf({ desk, view, item }: { desk: Desk; view: StageView; item: Item
     <section
       ref={card}
       aria-label="Wall label"
-      className="absolute top-0 left-0 z-10 border border-line bg-raised px-4 py-3"
+      className="absolute top-0 left-0 z-10 max-h-[calc(100%-28px)] overflow-y-auto border border-line bg-raised px-4 py-3"
       style={{ width: WIDTH }}
     >
       <ItemLabel desk={desk} item={item} />

@@ -1,5 +1,5 @@
 import type { Rectangle } from '@miradero/core/geometry';
-import type { LaidLens } from '@miradero/core/lens';
+import { type LaidLens, type Lens, lensOf } from '@miradero/core/lens';
 
 /** A painted part of the board. */
 export interface Buffer {
@@ -53,3 +53,12 @@ export function drawBuffer(context: CanvasRenderingContext2D, buffer: Buffer, no
   for (const patch of buffer.patches) context.drawImage(patch.bitmap, patch.x, patch.y);
   context.setTransform(1, 0, 0, 1, 0, 0);
 }
+
+/** Whether what was seen through nothing can be seen through lenses by its pixels alone. */
+export const isOfPixels = (before: readonly LaidLens[], now: readonly LaidLens[]): boolean =>
+  before.length === 0 &&
+  now.length > 0 &&
+  now.every(({ lens, on }) => {
+    const { see, mirrors }: Lens = lensOf(lens);
+    return on === null && see !== undefined && !mirrors;
+  });

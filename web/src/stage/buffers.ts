@@ -1,7 +1,6 @@
 import { containsRectangle, inflate, intersectionOf, type Rectangle } from '@miradero/core/geometry';
-import { type LaidLens, type Lens, lensOf } from '@miradero/core/lens';
 import type { Item } from '@miradero/core/schema';
-import { type Buffer, discard, drawBuffer, isNear, NO_LENSES, type ViewNow } from './buffer.ts';
+import { type Buffer, discard, drawBuffer, isNear, isOfPixels, NO_LENSES, type ViewNow } from './buffer.ts';
 import { Glide } from './glide.ts';
 import { drawLifted, inflate2, type Lift, type Lifted, lookOf, MARGIN, paintLift, sameIds } from './lift.ts';
 import { LiftAhead } from './lift-ahead.ts';
@@ -393,12 +392,3 @@ export class Buffers {
     };
   }
 }
-
-/** Whether what was seen through nothing can be seen through lenses by its pixels alone. */
-const isOfPixels = (before: readonly LaidLens[], now: readonly LaidLens[]): boolean =>
-  before.length === 0 &&
-  now.length > 0 &&
-  now.every(({ lens, on }) => {
-    const { see, mirrors }: Lens = lensOf(lens);
-    return on === null && see !== undefined && !mirrors;
-  });

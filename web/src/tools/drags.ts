@@ -124,7 +124,8 @@ export function moving(seat: Seat, item: Item, press: Press): Drag {
       };
     },
     () => {
-      if (seat.tap?.(item.id, start, pointerType, isFollowing)) {
+      // With Shift it is selected, too, whatever is pressed on it.
+      if ((!isAdding || isFollowing) && seat.tap?.(item.id, start, pointerType, isFollowing)) {
         desk.select(before);
         return;
       }

@@ -9,7 +9,7 @@ import {
   settingOfNote,
 } from '@miradero/core/items';
 import { cutText, mayLink, plainOf, TEXT_MOST, type Text } from '@miradero/core/text';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Desk } from '../../desk/index.ts';
 import type { StageView } from '../../stage/index.ts';
 import { useMade, useStore } from '../../state/index.ts';
@@ -40,7 +40,8 @@ interface Means {
 function RichArea({ rich, desk, writing, onText }: Means & { rich: RichEditor }) {
   const holder = useRef<HTMLDivElement>(null);
   const { fontSize, width, face } = settingOfNote(writing.settingOn(desk));
-  useEffect(() => {
+  // Before anything is seen: the very next letter is its.
+  useLayoutEffect(() => {
     const editor = rich.createEditor({
       ...{ element: holder.current!, text: writing.text, label: LABEL },
       settingNow: () => settingOfNote(writing.settingOn(desk)),

@@ -111,10 +111,9 @@ export const noteInInterface: KindInInterface<Note> = {
   open: edit,
   tap(desk, note, at, slack, isFollowing) {
     const pressed = pressedOfNote(note, at, slack);
-    if (!pressed) return false;
-    if ('check' in pressed) check(desk, note, pressed.check, !pressed.isDone);
-    else if (isFollowing) window.open(pressed.link, '_blank', 'noopener,noreferrer');
-    else return false;
+    if (!pressed || 'link' in pressed !== isFollowing) return false;
+    if ('link' in pressed) window.open(pressed.link, '_blank', 'noopener,noreferrer');
+    else check(desk, note, pressed.check, !pressed.isDone);
     return true;
   },
   on: formatOfNote,

@@ -59,11 +59,12 @@ export interface EditorMeans {
 
 /** An editor of formatted text whose lines break as its setting says. */
 export function createEditor(means: EditorMeans): Editor {
-  return new Editor({
+  const editor = new Editor({
     element: means.element,
     content: documentOf(blocksOf(means.text)),
     injectCSS: false,
-    autofocus: 'end',
+    // Its own focusing waits for a frame, and letters typed meanwhile would go elsewhere.
+    autofocus: false,
     enableInputRules: true,
     enablePasteRules: true,
     editorProps: {
@@ -87,6 +88,9 @@ export function createEditor(means: EditorMeans): Editor {
     onSelectionUpdate: means.onFormat,
     onTransaction: means.onFormat,
   });
+  editor.commands.setTextSelection(editor.state.doc.content.size);
+  editor.view.focus();
+  return editor;
 }
 
 /** Where the editor is held by those who do not load it. */

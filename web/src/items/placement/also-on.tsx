@@ -4,6 +4,9 @@ import type { Desk } from '../../desk/index.ts';
 import { LIBRARY } from '../../shell/index.ts';
 import { ask } from '../../sync/index.ts';
 
+/** So many are named; of more, how many. */
+const MOST = 5;
+
 /** The other boards on which a picture stands. */
 export function AlsoOn({ desk, picture }: { desk: Desk; picture: string }) {
   const { data } = useQuery({
@@ -16,7 +19,7 @@ export function AlsoOn({ desk, picture }: { desk: Desk; picture: string }) {
     <div className="flex items-baseline gap-3 border-line border-t py-[5px]">
       <dt className="shrink-0 text-muted">Also on</dt>
       <dd className="min-w-0 flex-1 text-right">
-        {others.map(({ id, name }) => (
+        {others.slice(0, MOST).map(({ id, name }) => (
           <Link
             key={id}
             to={`/boards/${id}`}
@@ -25,6 +28,7 @@ export function AlsoOn({ desk, picture }: { desk: Desk; picture: string }) {
             {name}
           </Link>
         ))}
+        {others.length > MOST && <span className="text-muted">and {others.length - MOST} more</span>}
       </dd>
     </div>
   );
