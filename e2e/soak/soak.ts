@@ -419,11 +419,13 @@ export class Soak {
     await mouse.down();
     for (const { x, y } of line.slice(1)) await mouse.move(x, y);
     await mouse.up();
-    await this.page.keyboard.press('Escape');
     const kept = trimByLasso(
       item,
       line.map((point) => this.#toBoard(seen, point)),
     );
+    // That it goes around nothing is said, and left first.
+    if (!kept) await this.page.keyboard.press('Escape');
+    await this.page.keyboard.press('Escape');
     if (kept) this.model.trim(item.id, kept.frame, kept.outline);
   }
 

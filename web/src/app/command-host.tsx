@@ -2,7 +2,7 @@ import { useMemo, useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
 import { CommandsProvider, FINDS, useCommands, useKeymap, useKeys, usePlace } from '../commands/index.ts';
 import { KeysSheet, Palette } from '../palette/index.ts';
-import { Notice, useSync } from '../shell/index.ts';
+import { amongPanes, Notice, useSync } from '../shell/index.ts';
 import { ANYWHERE } from './anywhere.ts';
 import { REGISTRY } from './registry.ts';
 import { useSteps } from './use-steps.ts';
@@ -18,7 +18,7 @@ function Host() {
   const { notice, turn, unsay } = useSteps();
   usePlace(ANYWHERE, {
     board: location.pathname.startsWith('/boards/') ? id : undefined,
-    go: (path, state) => void navigate(path, state ? { state } : {}),
+    go: (path, state) => void navigate(amongPanes(path, window.location), state ? { state } : {}),
     turn,
     open: setOpen,
     find: () => (places.get(FINDS)?.find ?? (() => setOpen('palette')))(),
@@ -28,7 +28,8 @@ function Host() {
     () => ({
       sync,
       places,
-      go: (path: string, show?: object) => void navigate(path, { state: show ?? null }),
+      go: (path: string, show?: object) =>
+        void navigate(amongPanes(path, window.location), { state: show ?? null }),
     }),
     [sync, places, navigate],
   );

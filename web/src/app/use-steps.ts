@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { useCommands, useStanding } from '../commands/index.ts';
 import { BOARD, type Desk } from '../desk/index.ts';
-import { isInDialog, type Notice, useSync } from '../shell/index.ts';
+import { amongPanes, isInDialog, type Notice, useSync } from '../shell/index.ts';
 import { createStore, useStore } from '../state/index.ts';
 import { boardAt, type Turned } from '../sync/index.ts';
 
@@ -70,7 +70,7 @@ export function useSteps(): {
         say(isElsewhere ? undefined : desk, notice);
         if (!isElsewhere) return;
         toShow = turned;
-        void navigate(turned.at, { state: { turned: side } });
+        void navigate(amongPanes(turned.at, window.location), { state: { turned: side } });
       };
       (side === 'undo' ? steps.undo() : steps.redo()).then(tell, (error: Error) =>
         say(places.get(BOARD), {

@@ -189,6 +189,14 @@ function useBoardTab(desk: Desk, panes: readonly string[], openBrief: () => void
   });
 }
 
+/** Every key is there with the stage, whatever of the words that name them is not yet; another board in front is told as another. */
+function BoardKeys({ desk }: { desk: Desk }): null {
+  usePlace(BOARD, desk);
+  usePerchKey(desk);
+  usePlace(FINDS, { find: () => startFinding(desk) });
+  return null;
+}
+
 function OpenBoards({
   desk,
   panes,
@@ -211,10 +219,6 @@ function OpenBoards({
     openBoards.open(board.id);
   }, [board.name, board.id]);
 
-  // Every key is there with the stage, whatever of the words that name them is not yet.
-  usePlace(BOARD, desk);
-  usePerchKey(desk);
-  usePlace(FINDS, { find: () => startFinding(desk) });
   const [isBriefOpen, setBriefOpen] = useState(false);
   useBoardTab(desk, panes, () => setBriefOpen(true));
   useShown(desk, view);
@@ -230,6 +234,7 @@ function OpenBoards({
 
   return (
     <main className="flex h-full flex-col">
+      <BoardKeys key={`keys ${board.id}`} desk={desk} />
       {!isBare && (isFurnished ? <BoardLintel key={`lintel ${board.id}`} desk={desk} /> : <Lintel isBare />)}
       <div className="relative flex min-h-0 flex-1">
         {!isBare &&

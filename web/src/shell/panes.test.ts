@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addressOfPanes, besideAfter, MOST_PANES, panesIn, withPane } from './panes.ts';
+import { addressOfPanes, amongPanes, besideAfter, MOST_PANES, panesIn, withPane } from './panes.ts';
 
 const ids = fc.uniqueArray(fc.uuid(), { minLength: 1, maxLength: MOST_PANES });
 const split = (address: string): [string, string] => {
@@ -34,5 +34,13 @@ describe('boards side by side', () => {
     expect(besideAfter(['a', 'b', 'c'], 'b')).toBe('c');
     expect(besideAfter(['a', 'b'], 'b')).toBe('a');
     expect(besideAfter(['a'], 'a')).toBeUndefined();
+  });
+
+  it('stay where one goes to another of them', () => {
+    const here = { pathname: '/boards/a', search: '?panes=a,b' };
+    expect(amongPanes('/boards/b', here)).toBe('/boards/b?panes=a,b');
+    expect(amongPanes('/boards/c', here)).toBe('/boards/c');
+    expect(amongPanes('/library', here)).toBe('/library');
+    expect(amongPanes('/boards/b', { pathname: '/library', search: '?panes=a,b' })).toBe('/boards/b');
   });
 });

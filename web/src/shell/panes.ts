@@ -30,3 +30,13 @@ export function besideAfter(panes: readonly string[], gone: string): string | un
   const at = panes.indexOf(gone);
   return panes[at + 1] ?? panes[at - 1];
 }
+
+/** The address of a board as one goes to it: where it stands beside the present one, all stay as they are. */
+export function amongPanes(
+  path: string,
+  here: { readonly pathname: string; readonly search: string },
+): string {
+  const [to, front] = [path, here.pathname].map((one) => /^\/boards\/([^/?]+)$/.exec(one)?.[1]);
+  const panes = front === undefined ? [] : panesIn(front, here.search);
+  return to !== undefined && panes.includes(to) ? addressOfPanes(to, panes) : path;
+}

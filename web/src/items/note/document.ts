@@ -18,7 +18,7 @@ const LIST_NODES = {
   number: ['orderedList', 'listItem'],
   check: ['taskList', 'taskItem'],
 } as const satisfies Record<ListKind, readonly [string, string]>;
-const LIST_OF_NODE = new Map(
+export const LIST_OF_NODE: ReadonlyMap<string, ListKind> = new Map(
   Object.entries(LIST_NODES).map(([list, [node]]) => [node as string, list as ListKind]),
 );
 
@@ -81,7 +81,8 @@ export function documentOf(blocks: readonly TextBlock[]): JSONContent {
 
 const isMark = (type: string): type is TextMark => (TEXT_MARKS as readonly string[]).includes(type);
 
-function runsOf({ content = [] }: JSONContent): TextRunOf[] {
+/** What a paragraph of the document says. */
+export function runsOf({ content = [] }: JSONContent): TextRunOf[] {
   const runs: TextRunOf[] = [];
   for (const { type, text = '', marks = [] } of content) {
     const words = type === 'hardBreak' ? '\n' : storableText(text);

@@ -9,7 +9,7 @@ import {
   settingOfNote,
 } from '@miradero/core/items';
 import { cutText, mayLink, plainOf, TEXT_MOST, type Text } from '@miradero/core/text';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import type { Desk } from '../../desk/index.ts';
 import type { StageView } from '../../stage/index.ts';
 import { useMade, useStore } from '../../state/index.ts';
@@ -129,6 +129,15 @@ function caretBottom({ editor }: InWriting, holder: HTMLElement): number | undef
   return field && field.selectionEnd >= field.value.length ? field.getBoundingClientRect().bottom : undefined;
 }
 
+/** Keeps the key that opened the note, and is held, from being written: what repeats counts once another press began it. */
+function useHeldKeys() {
+  const isOpening = useRef(true);
+  return (event: KeyboardEvent) => {
+    if (!event.repeat) isOpening.current = false;
+    else if (isOpening.current) event.preventDefault();
+  };
+}
+
 /** What else a note is worked by while it is written: going there does not end it. */
 const BESIDE = 'footer, [data-radix-popper-content-wrapper]';
 
@@ -147,6 +156,7 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
     setText(written);
   });
   const all = useRef<HTMLElement>(null);
+  const onHeld = useHeldKeys();
   const rich = useRichEditor(() =>
     desk.say('Letters cannot be formatted right now: that part of the page did not come.', [
       typeof writing.text === 'string' ? 'What you write is kept.' : 'This note can be read, not altered.',
@@ -182,6 +192,7 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
         const to = event.relatedTarget as HTMLElement | null;
         if (!all.current?.contains(to) && !to?.closest(BESIDE) && !writing.isLinking) writing.end(desk);
       }}
+      onKeyDownCapture={onHeld}
       onKeyDown={(event) => {
         event.stopPropagation();
         if (event.key === 'Escape') view.focus();

@@ -1,20 +1,39 @@
-import { blocksOf } from '@miradero/core/text';
+import { DEEPEST } from '@miradero/core/text';
 import { type BlockSetting, blockLineStarts } from '@miradero/core/typesetting';
 import { type Editor, Extension } from '@tiptap/core';
 import { Plugin, PluginKey } from '@tiptap/pm/state';
 import { Decoration, DecorationSet } from '@tiptap/pm/view';
-import { textOfDocument } from './document.ts';
+import { LIST_OF_NODE, runsOf } from './document.ts';
 
 type Document = Editor['state']['doc'];
 
-/** Paragraphs of a document in their order, each with the position of its first character. */
-function paragraphsOf(document: Document): { node: Document; start: number }[] {
-  const found: { node: Document; start: number }[] = [];
+/** Paragraphs of a document in their order, each with the position of its first character, and in how many lists it lies. */
+function paragraphsOf(document: Document): { node: Document; start: number; lists: number }[] {
+  const found: { node: Document; start: number; lists: number }[] = [];
   document.descendants((node, position) => {
-    if (node.type.name === 'paragraph') found.push({ node: node as Document, start: position + 1 });
+    if (node.type.name === 'paragraph') {
+      const at = document.resolve(position);
+      let lists = 0;
+      for (let depth = 1; depth <= at.depth; depth += 1)
+        if (LIST_OF_NODE.has(at.node(depth).type.name)) lists += 1;
+      found.push({ node: node as Document, start: position + 1, lists });
+    }
     return !node.isTextblock;
   });
   return found;
+}
+
+/** Where lines of paragraphs begin, as long as those are there: what is not altered stays the same node. */
+const remembered = new WeakMap<Document, { readonly key: string; readonly starts: readonly number[] }>();
+
+function startsIn(paragraph: Document, lists: number, setting: BlockSetting): readonly number[] {
+  const key = `${lists} ${setting.fontSize} ${setting.width} ${setting.face}`;
+  const known = remembered.get(paragraph);
+  if (known?.key === key) return known.starts;
+  const inList = lists > 0 ? { list: 'bullet' as const, depth: Math.min(lists - 1, DEEPEST) } : {};
+  const starts = blockLineStarts({ ...inList, runs: runsOf(paragraph.toJSON()) }, setting);
+  remembered.set(paragraph, { key, starts });
+  return starts;
 }
 
 /** Where the piece of text that an offset of a paragraph lies in ends, as an offset. */
@@ -27,11 +46,9 @@ function endOfPiece(paragraph: Document, offset: number): number {
 
 /** The first piece of each line that the layout begins, marked: a style begins a line there. */
 export function lineBreaks(document: Document, setting: BlockSetting): DecorationSet {
-  const blocks = blocksOf(textOfDocument(document.toJSON()));
-  const marks = paragraphsOf(document).flatMap(({ node, start }, index) => {
-    const block = blocks[index];
-    if (!block) return [];
-    const starts = blockLineStarts(block, setting);
+  const marks = paragraphsOf(document).flatMap(({ node, start, lists }) => {
+    const starts = startsIn(node, lists, setting);
+    if (starts.length === 1) return [];
     const words = node.textBetween(0, node.content.size, undefined, '\n');
     return starts.flatMap((at, line) => {
       // What a line feed ended has begun a new line already.
