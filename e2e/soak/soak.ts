@@ -399,9 +399,16 @@ export class Soak {
     if (this.model.itemAt(this.#toBoard(seen, from))?.id !== item.id) return;
     await this.page.keyboard.press('t');
     await this.#dragMouse(from, to);
-    await this.page.keyboard.press('Escape');
+    await this.#leaveTrim();
     const trim = trimBetween(item, this.#toBoard(seen, from), this.#toBoard(seen, to));
     if (trim.width > 0 && trim.height > 0) this.model.trim(item.id, trim);
+  }
+
+  /** What is said at the time is left before the tool is. */
+  async #leaveTrim(): Promise<void> {
+    const sill = this.page.locator('footer').first();
+    for (let times = 0; times < 3 && (await sill.innerText()).startsWith('Trim'); times += 1)
+      await this.page.keyboard.press('Escape');
   }
 
   async #lasso(): Promise<void> {
@@ -423,9 +430,7 @@ export class Soak {
       item,
       line.map((point) => this.#toBoard(seen, point)),
     );
-    // That it goes around nothing is said, and left first.
-    if (!kept) await this.page.keyboard.press('Escape');
-    await this.page.keyboard.press('Escape');
+    await this.#leaveTrim();
     if (kept) this.model.trim(item.id, kept.frame, kept.outline);
   }
 

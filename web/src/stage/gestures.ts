@@ -83,6 +83,9 @@ export class Gestures {
       element.addEventListener(kind, (event) => this.#keys(event), options);
     }
     element.addEventListener('contextmenu', (event) => event.preventDefault(), options);
+    // Chromium 156 takes a swift drag for a fling, and swallows the tap that comes within a second of it, wherever that is.
+    const onTouchMove = (event: TouchEvent) => event.preventDefault();
+    element.addEventListener('touchmove', onTouchMove, { ...options, passive: false });
   }
 
   close(): void {

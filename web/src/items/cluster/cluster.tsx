@@ -26,7 +26,7 @@ function ClusterLabel({ desk, item }: { desk: Desk; item: Cluster }) {
       <Row name="Holds">{count}</Row>
       <div className="flex items-center justify-between border-line border-t py-[6px]">
         <dt className="text-muted">Tint</dt>
-        <dd className="flex gap-1">
+        <dd className="flex flex-wrap justify-end gap-1">
           {TINT_NAMES.map((tint) => (
             <button
               key={tint}
@@ -34,7 +34,7 @@ function ClusterLabel({ desk, item }: { desk: Desk; item: Cluster }) {
               aria-label={tint}
               aria-pressed={item.tint === tint}
               title={tint}
-              className="h-5 w-5 border border-line aria-pressed:outline-2 aria-pressed:outline-ink"
+              className="swatch h-5 w-5 border border-line aria-pressed:outline-2 aria-pressed:outline-ink"
               style={{ background: TINTS[tint] }}
               onClick={() => desk.session.commit([{ item: item.id, set: { tint } }])}
             />

@@ -53,7 +53,7 @@ function Swatches<Name extends string>({
             aria-label={`${title}: ${wordsOf(name)}`}
             aria-pressed={now === name}
             title={wordsOf(name)}
-            className="h-6 w-6 border border-line text-[12px] text-muted aria-pressed:outline-2 aria-pressed:outline-ink"
+            className="swatch h-6 w-6 border border-line text-[12px] text-muted aria-pressed:outline-2 aria-pressed:outline-ink"
             style={{ background: colourOf(name) }}
             onPointerDown={(event) => event.preventDefault()}
             onClick={() => onChoose(name)}

@@ -149,8 +149,9 @@ export function startNote(desk: Desk): void {
   if (!view) return;
   const scale = 1 / view.camera.scale;
   const [width, height] = [NOTE_TYPE.width * scale, NOTE_TYPE.minHeight * scale];
-  const corner = desk.pointer ?? view.camera.centre;
-  const centre = { x: corner.x + width / 2, y: corner.y + height / 2 };
+  // Its corner is where the hand points; where no hand is, it stands in the middle.
+  const { pointer } = desk;
+  const centre = pointer ? { x: pointer.x + width / 2, y: pointer.y + height / 2 } : view.camera.centre;
   desk.take(new Writing({ centre, width, scale }), []);
 }
 
