@@ -136,12 +136,7 @@ for (const width of [390, 820])
     await tapWord(page, 'come close');
     await expect.poll(async () => (await cameraOf(page)).scale).toBeCloseTo(far.scale, 4);
     await tapWord(page, 'trim');
-    await fingerDrag(
-      page,
-      finger,
-      { x: where.x - 30, y: where.y - 30 },
-      { x: where.x + 30, y: where.y + 30 },
-    );
+    await fingerDrag(finger, { x: where.x - 30, y: where.y - 30 }, { x: where.x + 30, y: where.y + 30 });
     await tapWord(page, 'leave');
     await tapWord(page, 'flip');
     await saved(page);
