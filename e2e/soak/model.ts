@@ -58,10 +58,8 @@ export class BoardModel {
   redo(): void {
     this.#turnBack(this.#redo, this.#undo);
   }
-  /** A reload ends undo and the selection. */
-  forget(): void {
-    this.#undo = [];
-    this.#redo = [];
+  /** A reload ends the selection; what can be taken back and made again stays so. */
+  reload(): void {
     this.selection.clear();
   }
 

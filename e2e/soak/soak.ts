@@ -569,7 +569,7 @@ export class Soak {
     await saved(this.page);
     await this.page.reload();
     await stageReady(this.page);
-    this.model.forget();
+    this.model.reload();
   }
 }
 
