@@ -333,9 +333,9 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await keep();
     await page.keyboard.press('Escape');
     await page.keyboard.press('Shift+B');
-    await page.mouse.move(120, 96);
+    await page.mouse.move(124, 74);
     await page.mouse.down();
-    await page.mouse.move(700, 460, { steps: 5 });
+    await page.mouse.move(1190, 575, { steps: 5 });
     await page.mouse.up();
     await page.keyboard.type('For the cover');
     await page.keyboard.press('Enter');

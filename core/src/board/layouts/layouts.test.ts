@@ -233,6 +233,8 @@ describe('evening out', () => {
           if (lengths.length < 2) return;
           for (const length of lengths) expect(length / lengths[0]!).toBeCloseTo(1, 6);
           for (const item of now.values()) expect(item.centre).toEqual(before.get(item.id)!.centre);
+          // Evened out again, nothing alters: there is nothing to take back.
+          expect(evenOut(now, now.values(), measure)).toEqual([]);
         }),
       );
     },
@@ -264,6 +266,7 @@ describe('lining up', () => {
           const across = edge === 'left' || edge === 'right' || edge === 'middle-x' ? 'y' : 'x';
           for (const item of now.values())
             expect(item.centre[across]).toBeCloseTo(before.get(item.id)!.centre[across], 6);
+          expect(lineUp(now, now.values(), edge)).toEqual([]);
         }),
       );
     },

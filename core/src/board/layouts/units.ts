@@ -25,12 +25,17 @@ export interface Place {
   readonly scale?: number;
 }
 
-/** Moves and sizes units with all that lies in them. */
+/** Less than this is the rounding of sums: laid out again, nothing alters, and there is nothing to take back. */
+const TRIFLE = 1e-9;
+const isNear = (a: number, b: number): boolean => Math.abs(a - b) <= TRIFLE * Math.max(1, Math.abs(a));
+
+/** Moves and sizes units with all that lies in them; what is there and as large already is left alone. */
 export function placeUnits(items: Items, units: readonly Unit[], places: readonly Place[]): Operation[] {
   const members = units.some(({ item }) => item.kind === 'cluster') ? membersByCluster(items) : undefined;
   const operations: Operation[] = [];
   for (const [index, { item }] of units.entries()) {
-    const { centre, scale = 1 } = places[index]!;
+    const { centre, scale: wanted = 1 } = places[index]!;
+    const scale = isNear(wanted, 1) ? 1 : wanted;
     const from = item.centre;
     const met = new Set<string>();
     const waiting = [item];
@@ -42,7 +47,7 @@ export function placeUnits(items: Items, units: readonly Unit[], places: readonl
         y: centre.y + (one.centre.y - from.y) * scale,
       };
       const sized = scale === 1 ? {} : { width: one.width * scale, ...kindOf(one).sized?.(one, scale) };
-      if (scale !== 1 || at.x !== one.centre.x || at.y !== one.centre.y)
+      if (scale !== 1 || !isNear(at.x, one.centre.x) || !isNear(at.y, one.centre.y))
         operations.push({ item: one.id, set: { centre: at, ...sized } });
       waiting.push(...(members?.get(one.id) ?? []));
     }
