@@ -30,6 +30,8 @@ test('a trusted place is asked from the library, a gap and by name; its sheet or
 
   await page.goto(`${address}/library`);
   await page.getByRole('button', { name: 'look elsewhere' }).click();
+  // The places are known once they are listed.
+  await expect(page.getByRole('button', { name: 'Tidewrack', exact: true })).toBeVisible();
   await page.getByLabel('What to look for there').fill('ferry');
   await page.keyboard.press('Enter');
   const sheet = page.getByRole('dialog', { name: /Looked for/ });
