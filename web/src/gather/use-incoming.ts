@@ -114,7 +114,7 @@ export function listenForIncoming({
     event.preventDefault();
     const isOnStage = (event.target as Node).nodeName === 'CANVAS';
     // Of boards side by side the one on which it was dropped.
-    const under = deskAt?.(event.target as Element);
+    const under = event.target instanceof Element ? deskAt?.(event.target) : undefined;
     const here = under ? under.view : viewHere();
     const at = isOnStage && here ? here.toBoard(here.pointOf(event)) : middle();
     const to = { sync, desk: under ?? desk, at, ...(board ? { board } : {}) };
