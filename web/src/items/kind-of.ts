@@ -100,11 +100,12 @@ export function offerOf(desk: Desk): Offer {
 
 function plainOfferOf(desk: Desk): Offer {
   const { held, tool } = desk.now;
-  const { selected } = desk;
   if (held) return HELD_TOOLS[held].offer(desk);
   if (tool) return tool.offer(desk);
-  const [only] = selected;
-  if (selected.length > 1) return { title: `${selected.length} selected`, ids: FOR_MANY };
+  // Thousands are counted, and not put in order for that.
+  const { size } = desk.selection;
+  if (size > 1) return { title: `${size} selected`, ids: FOR_MANY };
+  const [only] = desk.selected;
   if (only) {
     const { offers, on } = kindInInterface(only);
     const ids = [...offers.slice(0, FIRST), 'take-out', ...offers.slice(FIRST)];

@@ -322,10 +322,17 @@ export class Buffers {
     this.#onFrame();
   }
 
-  /** Lays lenses over what is painted already: thousands are not painted again for that. */
-  async #seeFront({ ground, lenses }: ViewNow, front: Buffer): Promise<void> {
-    const { view, scale, except, bitmap } = front;
-    const seen = await this.#paint({ view, scale, ground, except, isLoading: false, instead: bitmap });
+  /** Lays lenses over what is painted of the view already: thousands are not painted again before something is seen through them. */
+  async #seeFront({ view, ground, lenses }: ViewNow, front: Buffer): Promise<void> {
+    const { scale, except, bitmap } = front;
+    const part = {
+      x: Math.round((view.x - front.view.x) * scale),
+      y: Math.round((view.y - front.view.y) * scale),
+      width: Math.round(view.width * scale),
+      height: Math.round(view.height * scale),
+    };
+    const instead = { bitmap, part };
+    const seen = await this.#paint({ view, scale, ground, except, isLoading: false, instead });
     if (this.#isClosed || this.#front !== front) {
       seen.bitmap.close();
       return;

@@ -20,6 +20,12 @@ export interface SceneSource extends PixelSource {
   readonly failure: string | null;
 }
 
+/** A frame, and the part of it that the view is, its pixels. */
+export interface PaintedBefore {
+  readonly bitmap: ImageBitmap;
+  readonly part: Rectangle;
+}
+
 /** A request for one painted frame. */
 export interface PaintRequest {
   readonly id: number;
@@ -34,8 +40,8 @@ export interface PaintRequest {
   /** Paint only these, or all but these. */
   readonly only?: readonly string[];
   readonly except?: readonly string[];
-  /** Paint these in place of what stands on the board; or this, which was painted of it before. */
-  readonly instead?: readonly SceneItem[] | ImageBitmap;
+  /** Paint these in place of what stands on the board; or what was painted of it before at this scale. */
+  readonly instead?: readonly SceneItem[] | PaintedBefore;
   /** Levels seen missing while painting are loaded, in this order of urgency; an overview loads nothing. */
   readonly isLoading: boolean;
 }

@@ -11,7 +11,7 @@ import {
 import { type Drawn, drawnOf, type Path, type PictureQuad, WHOLE } from '@miradero/core/items';
 import { type LaidLens, lensOf } from '@miradero/core/lens';
 import { layOut } from '@miradero/core/typesetting';
-import type { PaintRequest, SceneItem } from '../messages.ts';
+import type { PaintedBefore, PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
 import { paintLines, paintText } from './paint-text.ts';
 import type { DrawnPixels, PictureCache } from './picture-cache.ts';
@@ -49,7 +49,7 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
     context.fillStyle = ground;
     context.fillRect(0, 0, width, height);
   }
-  if (request.instead instanceof ImageBitmap) {
+  if (request.instead && 'bitmap' in request.instead) {
     paintAgain(context, request.instead, request.lenses ?? []);
     return { isSharp: true, isComplete: true };
   }
@@ -118,11 +118,10 @@ function seeThrough(context: Context, lenses: readonly LaidLens[]): void {
   context.putImageData(pixels, 0, 0);
 }
 
-/** What was painted before, filling the canvas, through lenses over all of it. */
-function paintAgain(context: Context, before: ImageBitmap, lenses: readonly LaidLens[]): void {
+/** What was painted of the view before, in as many pixels as the canvas has, through lenses over all of it. */
+function paintAgain(context: Context, { bitmap, part }: PaintedBefore, lenses: readonly LaidLens[]): void {
   const { width, height } = context.canvas;
-  context.imageSmoothingQuality = 'medium';
-  context.drawImage(before, 0, 0, width, height);
+  context.drawImage(bitmap, part.x, part.y, part.width, part.height, 0, 0, width, height);
   seeThrough(context, lenses);
 }
 
@@ -156,7 +155,7 @@ function paintThrough(
 }
 
 function itemsOf(scene: Scene, { view, only, except, instead }: PaintRequest): SceneItem[] {
-  if (instead && !(instead instanceof ImageBitmap)) return [...instead];
+  if (instead && !('bitmap' in instead)) return [...instead];
   const items = scene.within(view);
   if (only) {
     const wanted = new Set(only);
