@@ -151,6 +151,20 @@ test('a note says what it is for, is formatted, and all of that is one undo', as
   expect(await noteOf(board)).toMatchObject({ text: note.text });
 });
 
+test('who writes on a note that another window removed keeps it', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'removed meanwhile');
+  await openBoard(page, board);
+  await beginNote(page, { x: -300, y: -200 });
+  await page.keyboard.type('wet rope');
+  await expect.poll(async () => (await board.standing()).length).toBe(1);
+  await board.change([{ item: (await noteOf(board)).id, set: { removed: true } }]);
+  await expect.poll(async () => (await board.standing()).length).toBe(0);
+  await page.keyboard.type(', and tar');
+  await page.keyboard.press('Escape');
+  await saved(page);
+  expect((await noteOf(board)).text).toBe('wet rope, and tar');
+});
+
 test('its side draws how wide its words run, its corner how large they are', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'wrapping');
   const text = 'The glass is the lightest thing on page seven, and the wet rope the darkest.';

@@ -30,10 +30,26 @@ export interface ViewNow {
   readonly ratio: number;
 }
 
+/** What one drawn frame showed, for those who measure. */
+export interface FrameReport {
+  /** Share of the view, 0..1, that holds something of the board and was shown by no buffer. */
+  readonly unpaintedShare: number;
+  /** Time since the front buffer was last painted, milliseconds. */
+  readonly bufferAgeMs: number;
+}
+
 export const NO_LENSES: readonly LaidLens[] = [];
 
 /** Scales that differ by rounding alone. */
 export const isNear = (a: number, b: number) => Math.abs(a / b - 1) < 1e-6;
+
+/** Where a view lies in a buffer, whole pixels of it. */
+export const partOf = ({ view, scale }: Buffer, of: Rectangle): Rectangle => ({
+  x: Math.round((of.x - view.x) * scale),
+  y: Math.round((of.y - view.y) * scale),
+  width: Math.round(of.width * scale),
+  height: Math.round(of.height * scale),
+});
 
 /** Frees the pixels of a buffer at once instead of at the next collection. */
 export function discard(buffer: Buffer | undefined): void {

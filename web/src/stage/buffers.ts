@@ -1,6 +1,16 @@
 import { containsRectangle, inflate, intersectionOf, type Rectangle } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
-import { type Buffer, discard, drawBuffer, isNear, isOfPixels, NO_LENSES, type ViewNow } from './buffer.ts';
+import {
+  type Buffer,
+  discard,
+  drawBuffer,
+  type FrameReport,
+  isNear,
+  isOfPixels,
+  NO_LENSES,
+  partOf,
+  type ViewNow,
+} from './buffer.ts';
 import { Glide } from './glide.ts';
 import { drawLifted, inflate2, type Lift, type Lifted, lookOf, MARGIN, paintLift, sameIds } from './lift.ts';
 import { LiftAhead } from './lift-ahead.ts';
@@ -25,14 +35,6 @@ const FLATTEN_AFTER_MS = 400;
 const COARSE = 1.6;
 /** A view that lacks pixels which are on their way is painted no larger before they are there, or so long has passed. */
 const LOADING_MS = 300;
-
-/** What one drawn frame showed, for those who measure. */
-export interface FrameReport {
-  /** Share of the view, 0..1, that holds something of the board and was shown by no buffer. */
-  readonly unpaintedShare: number;
-  /** Time since the front buffer was last painted, milliseconds. */
-  readonly bufferAgeMs: number;
-}
 
 /**
  * The frames that a view keeps and when they are painted anew: `front` somewhat larger than the view, `overview` of the
@@ -325,13 +327,7 @@ export class Buffers {
   /** Lays lenses over what is painted of the view already: thousands are not painted again before something is seen through them. */
   async #seeFront({ view, ground, lenses }: ViewNow, front: Buffer): Promise<void> {
     const { scale, except, bitmap } = front;
-    const part = {
-      x: Math.round((view.x - front.view.x) * scale),
-      y: Math.round((view.y - front.view.y) * scale),
-      width: Math.round(view.width * scale),
-      height: Math.round(view.height * scale),
-    };
-    const instead = { bitmap, part };
+    const instead = { bitmap, part: partOf(front, view) };
     const seen = await this.#paint({ view, scale, ground, except, isLoading: false, instead });
     if (this.#isClosed || this.#front !== front) {
       seen.bitmap.close();

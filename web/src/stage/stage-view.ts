@@ -14,8 +14,8 @@ import {
 import type { LaidLens } from '@miradero/core/lens';
 import type { Item } from '@miradero/core/schema';
 import { createStore, type Readable, type StoreApi } from '../state/index.ts';
-import { type Buffer, NO_LENSES, type ViewNow } from './buffer.ts';
-import { Buffers, type FrameReport } from './buffers.ts';
+import { type Buffer, type FrameReport, NO_LENSES, type ViewNow } from './buffer.ts';
+import { Buffers } from './buffers.ts';
 import { fly } from './camera-flight.ts';
 import type { SceneFeed } from './scene-feed.ts';
 

@@ -1,5 +1,5 @@
 import { DEEPEST } from '@miradero/core/text';
-import { type BlockSetting, blockLineStarts } from '@miradero/core/typesetting';
+import { type BlockSetting, blockLineStarts, isRightToLeft } from '@miradero/core/typesetting';
 import { type Editor, Extension } from '@tiptap/core';
 import { Plugin, PluginKey } from '@tiptap/pm/state';
 import { Decoration, DecorationSet } from '@tiptap/pm/view';
@@ -48,14 +48,17 @@ function endOfPiece(paragraph: Document, offset: number): number {
 export function lineBreaks(document: Document, setting: BlockSetting): DecorationSet {
   const marks = paragraphsOf(document).flatMap(({ node, start, lists }) => {
     const starts = startsIn(node, lists, setting);
-    if (starts.length === 1) return [];
     const words = node.textBetween(0, node.content.size, undefined, '\n');
-    return starts.flatMap((at, line) => {
+    // As the stage has it, and not as a style would find out.
+    const entry = lists > 0 && isRightToLeft(words) ? document.resolve(start - 1) : undefined;
+    const turned = entry ? [Decoration.node(entry.before(), entry.after(), { class: 'from-right' })] : [];
+    const breaks = starts.flatMap((at, line) => {
       // What a line feed ended has begun a new line already.
       if (line === 0 || words[at - 1] === '\n' || at >= words.length) return [];
       const end = Math.min(starts[line + 1] ?? words.length, endOfPiece(node, at));
       return [Decoration.inline(start + at, start + end, { class: 'begins-line' })];
     });
+    return [...turned, ...breaks];
   });
   return DecorationSet.create(document, marks);
 }

@@ -81,7 +81,9 @@ export class Writing implements Tool, InWriting {
     const note = this.noteOn(desk);
     if (note) {
       if (note.text === text) return;
-      desk.session.commit([{ item: note.id, set: noteWith(note, { text }) }], this.gesture);
+      // Who writes on a note that was removed elsewhere meanwhile keeps it, and what is written.
+      const back = note.removed && plainOf(text).trim() !== '' ? { removed: false } : {};
+      desk.session.commit([{ item: note.id, set: { ...noteWith(note, { text }), ...back } }], this.gesture);
       return;
     }
     if (plainOf(text).trim() === '') return;
