@@ -135,7 +135,24 @@ async function benchOpening(
 async function benchChanges(browser: Browser, address: string, board: string): Promise<void> {
   // First: what follows heaps all of it on one place, where a nudge has thousands to paint.
   const page = await openSharp(browser, address, board);
-  await page.mouse.click(640, 400);
+  // In the middle of one: in a gap nothing would be selected, and arrows would walk.
+  const at = await page.evaluate(() => {
+    const view = window.miraderoStage!;
+    const { left, top } = view.canvas.getBoundingClientRect();
+    const { camera, viewport } = view;
+    const placed = [...view.feed.board.items.values()] as {
+      kind: string;
+      centre: { x: number; y: number };
+    }[];
+    const away = ({ centre }: { centre: { x: number; y: number } }) =>
+      Math.hypot(centre.x - camera.centre.x, centre.y - camera.centre.y);
+    const [nearest] = placed.filter(({ kind }) => kind === 'placement').sort((a, b) => away(a) - away(b));
+    return {
+      x: left + viewport.width / 2 + (nearest!.centre.x - camera.centre.x) * camera.scale,
+      y: top + viewport.height / 2 + (nearest!.centre.y - camera.centre.y) * camera.scale,
+    };
+  });
+  await page.mouse.click(at.x, at.y);
   const { screen, saved } = await nudges(page, 40);
   report(
     'nudge by key on this board until a frame shows it: p95',

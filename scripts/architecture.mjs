@@ -11,7 +11,7 @@ const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
   core: [
-    ['contracts'],
+    ['contracts', 'perch'],
     ['board', 'raster'],
     ['formats', 'subject'],
     ['schema'],

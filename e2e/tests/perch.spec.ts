@@ -43,7 +43,7 @@ test('the perch shows the board in a floating window, zooms, pans, comes close a
   const perch = await openPerch(page);
   const { width, height } = await perch.evaluate(() => ({ width: innerWidth, height: innerHeight }));
   expect(width).toBeGreaterThanOrEqual(400);
-  await expect.poll(async () => isColoured(await colourIn(perch, width * 0.3, (height - 28) / 2))).toBe(true);
+  await expect.poll(async () => isColoured(await colourIn(perch, width * 0.3, height / 2))).toBe(true);
 
   const before = await zoomOf(perch);
   await perch.mouse.move(width * 0.3, height / 2);
@@ -54,7 +54,7 @@ test('the perch shows the board in a floating window, zooms, pans, comes close a
 
   await perch.keyboard.press('0');
   await expect.poll(() => zoomOf(perch)).toBe(before);
-  await perch.mouse.dblclick(width * 0.3, height / 2 - 14);
+  await perch.mouse.dblclick(width * 0.3, height / 2);
   await expect.poll(() => zoomOf(perch)).not.toBe(before);
   await perch.keyboard.press('f');
   await expect.poll(() => zoomOf(perch)).toBe(before);
@@ -72,7 +72,7 @@ test('what changes on the board shows in the perch, while the hand is still drag
   await openBoard(page, board);
   const perch = await openPerch(page);
   const { width, height } = await perch.evaluate(() => ({ width: innerWidth, height: innerHeight }));
-  const middle = { x: width / 2, y: (height - 28) / 2 };
+  const middle = { x: width / 2, y: height / 2 };
   await expect.poll(async () => isColoured(await colourIn(perch, middle.x, middle.y))).toBe(true);
   await page.bringToFront();
   await page.mouse.move(657, 396);
@@ -114,14 +114,14 @@ test('where there is no floating window the perch is a popup with a page of its 
   });
   await openBoard(page, board);
   const perch = await openPerch(page);
-  expect(perch.url()).toContain(`/perch/${board.id}`);
+  expect(perch.url()).toContain(`/perch?arrangement=${board.id}`);
   await dragOnBoard(page, { x: 0, y: 0 }, { x: 0, y: 260 });
   await saved(page);
   const { width, height } = await perch.evaluate(() => ({ width: innerWidth, height: innerHeight }));
-  await expect.poll(async () => isColoured(await colourIn(perch, width / 2, (height - 28) / 2))).toBe(false);
+  await expect.poll(async () => isColoured(await colourIn(perch, width / 2, height / 2))).toBe(false);
   await page.close();
   await perch.keyboard.press('0');
-  await expect.poll(async () => isColoured(await colourIn(perch, width / 2, (height - 28) / 2))).toBe(true);
+  await expect.poll(async () => isColoured(await colourIn(perch, width / 2, height / 2))).toBe(true);
 });
 
 test('what is dropped or pasted into the perch comes onto its board', async ({ page, running }) => {
@@ -151,7 +151,7 @@ test('the tools of the board work in the perch, by its keys and under its pointe
   await openBoard(page, board);
   const perch = await openPerch(page);
   const { width, height } = await perch.evaluate(() => ({ width: innerWidth, height: innerHeight }));
-  const middle = { x: width / 2, y: (height - 28) / 2 };
+  const middle = { x: width / 2, y: height / 2 };
   const standing = async () => (await placementsOf(board))[0]!;
 
   // A drag only pans while no tool is taken.

@@ -5,6 +5,7 @@ import { linkKind } from './link/index.ts';
 import { noteKind } from './note/index.ts';
 import { placementKind } from './placement/index.ts';
 import { viewKind } from './view/index.ts';
+import { workingSetKind } from './working-set/index.ts';
 
 export * from './bay/index.ts';
 export * from './cluster/index.ts';
@@ -12,6 +13,7 @@ export * from './link/index.ts';
 export * from './note/index.ts';
 export * from './placement/index.ts';
 export * from './view/index.ts';
+export * from './working-set/index.ts';
 
 /** Every kind of item there is: to add one, add it here (and export its folder above). */
 export const ITEM_KINDS = {
@@ -21,6 +23,7 @@ export const ITEM_KINDS = {
   cluster: clusterKind,
   view: viewKind,
   bay: bayKind,
+  'working-set': workingSetKind,
 } as const;
 
 export type ItemKind = keyof typeof ITEM_KINDS;

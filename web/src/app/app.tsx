@@ -1,12 +1,10 @@
 import { QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
 import { RouterProvider } from 'react-router/dom';
 import { hearNews, Message, SyncProvider } from '../shell/index.ts';
 import { type ReachTrouble, RefusedError, type Sync, startSync, UnreachableError } from '../sync/index.ts';
-import { BARE_PAGES, loadHost, loadPagesAtRest, PAGES } from './pages.ts';
-
-const PerchHost = lazy(() => import('../perch/index.ts').then((room) => ({ default: room.PerchHost })));
+import { loadHost, loadPagesAtRest, PAGES } from './pages.ts';
 
 function RouteTrouble() {
   const error = useRouteError();
@@ -28,7 +26,6 @@ const router = createBrowserRouter([
     children: [
       { path: '/', element: <Navigate to="/boards" replace /> },
       { lazy: loadHost, children: routesOf(PAGES) },
-      ...routesOf(BARE_PAGES),
       { path: '*', element: <Message title="Nothing is here">The address leads nowhere.</Message> },
     ],
   },
@@ -112,9 +109,6 @@ export function App() {
     <SyncProvider sync={sync}>
       <QueryClientProvider client={queries}>
         <RouterProvider router={router} />
-        <Suspense>
-          <PerchHost />
-        </Suspense>
       </QueryClientProvider>
     </SyncProvider>
   );

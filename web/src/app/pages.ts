@@ -8,6 +8,7 @@ const sheets = async () => (await import('../gather/index.ts')).loadSheets();
 const exportSheet = async () => (await import('../exporting/index.ts')).loadExportSheet();
 const library = () => import('../library/index.ts');
 const subjects = () => import('../subjects/index.ts');
+const perchPage = async () => ({ Component: (await import('../perch/pages.ts')).PerchPage });
 
 /** Every page by its path; each room is a chunk of its own, asked for when one of its pages is. */
 export const PAGES: Readonly<Record<string, Load>> = {
@@ -22,17 +23,14 @@ export const PAGES: Readonly<Record<string, Load>> = {
   '/bring': async () => ({ Component: (await gather()).BringPage }),
   '/clip': async () => ({ Component: (await gather()).ClipPage }),
   '/settings': async () => ({ Component: (await import('../owner/index.ts')).SettingsPage }),
-};
-
-/** Pages without commands. */
-export const BARE_PAGES: Readonly<Record<string, Load>> = {
-  '/perch/:id': async () => ({ Component: (await import('../perch/index.ts')).PerchPage }),
+  '/perch': perchPage,
+  '/perch/:id': perchPage,
 };
 
 /** So long after the start nothing more is to be shown at once. */
 const REST_MS = 3_000;
 
-/** What all of them but the perch stand in: keys, everything by name, undo. */
+/** What all of them stand in: keys, everything by name, undo, the perch. */
 export const loadHost = () => import('./command-host.tsx');
 
 /** Loads the other pages once the first one has come to rest: they are there when the server is not. */

@@ -15,6 +15,8 @@ import { ANYWHERE_COMMANDS } from './anywhere.ts';
 /** Everything that can be done and found, of every room: a new command is a line in its room's table. */
 export const REGISTRY = new Registry(
   [
+    // Where the perch has the keyboard, its own keys come before those of the board it shows.
+    ...PERCH_COMMANDS,
     ...ANYWHERE_COMMANDS,
     ...DESK_COMMANDS,
     ...TOOL_COMMANDS,
@@ -22,7 +24,6 @@ export const REGISTRY = new Registry(
     ...LAYOUT_COMMANDS,
     ...LOOKING_COMMANDS,
     ...EXPORT_COMMANDS,
-    ...PERCH_COMMANDS,
     ...GATHER_COMMANDS,
     ...BOARD_COMMANDS,
     ...LIBRARY_COMMANDS,

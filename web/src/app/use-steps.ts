@@ -43,6 +43,8 @@ function show(desk: Desk, { touched }: Turned): boolean {
 export function useSteps(): {
   readonly notice: Notice | undefined;
   turn(side: 'undo' | 'redo'): void;
+  /** Says something that is of no board. */
+  say(text: string, detail?: readonly string[]): void;
   unsay(): void;
 } {
   const { steps } = useSync();
@@ -54,6 +56,10 @@ export function useSteps(): {
   path.current = pathname;
   const notice = useStore(saying, ({ said }) => said);
   const unsay = useCallback(() => setNotice(undefined), []);
+  const sayHere = useCallback(
+    (text: string, detail: readonly string[] = []) => setNotice({ text, detail }),
+    [],
+  );
   const turn = useCallback(
     (side: 'undo' | 'redo') => {
       const tell = (turned: Turned | undefined) => {
@@ -102,5 +108,5 @@ export function useSteps(): {
       window.removeEventListener('keydown', onKey, { capture: true });
     };
   }, [notice, unsay]);
-  return { notice, turn, unsay };
+  return { notice, turn, say: sayHere, unsay };
 }

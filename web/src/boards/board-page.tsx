@@ -8,7 +8,7 @@ import { ExportLine, ExportRoom } from '../exporting/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { fetchAhead } from '../items/index.ts';
 import { startFinding } from '../looking/index.ts';
-import { PerchButton, usePerchKey } from '../perch/index.ts';
+import { PerchButton, usePerchable } from '../perch/index.ts';
 import {
   addressOfPanes,
   besideAfter,
@@ -192,7 +192,7 @@ function useBoardTab(desk: Desk, panes: readonly string[], openBrief: () => void
 /** Every key is there with the stage, whatever of the words that name them is not yet; another board in front is told as another. */
 function BoardKeys({ desk }: { desk: Desk }): null {
   usePlace(BOARD, desk);
-  usePerchKey(desk);
+  usePerchable(desk);
   usePlace(FINDS, { find: () => startFinding(desk) });
   return null;
 }
@@ -266,7 +266,7 @@ function OpenBoards({
             key={`sill ${board.id}`}
             desk={desk}
             zoom={<ZoomFigure view={view} />}
-            perch={<PerchButton desk={desk} />}
+            perch={<PerchButton />}
           />
         ) : (
           SILL

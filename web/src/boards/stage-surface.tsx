@@ -27,7 +27,7 @@ function mountStage(
   desk: Desk,
   onSecondary: (at: Point) => void,
 ): { view: StageView; close: () => void } {
-  const view = new StageView(holder, desk.feed, keptCamera('board', desk.session.id));
+  const view = new StageView(holder, desk.feed, { camera: keptCamera('board', desk.session.id) });
   const seated = seatTools(holder, desk, view, SELECT);
   seated.hand.onSecondary = onSecondary;
   seated.hand.onOpen = (id) => openItem(desk, id);

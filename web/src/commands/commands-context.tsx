@@ -10,8 +10,17 @@ interface Commands {
 
 const Context = createContext<Commands | undefined>(undefined);
 
-export function CommandsProvider({ registry, children }: { registry: Registry; children: ReactNode }) {
-  const commands = useMemo(() => ({ registry, places: new Places() }), [registry]);
+export function CommandsProvider({
+  registry,
+  beyond,
+  children,
+}: {
+  registry: Registry;
+  /** Places of the window that this one belongs to. */
+  beyond?: Places;
+  children: ReactNode;
+}) {
+  const commands = useMemo(() => ({ registry, places: new Places(beyond) }), [registry, beyond]);
   return <Context.Provider value={commands}>{children}</Context.Provider>;
 }
 

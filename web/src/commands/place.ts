@@ -1,3 +1,4 @@
+import type { Shows } from '../shell/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
 
 /**
@@ -30,7 +31,13 @@ type Handed = ReadonlyMap<string, Contexts>;
 
 /** What stands in front in this window: who hands over what to the commands. */
 export class Places {
+  readonly #beyond: Places | undefined;
   readonly #handed = createStore<Handed>(() => new Map());
+
+  /** @param beyond - those of another window, of which here is what belongs to no page */
+  constructor(beyond?: Places) {
+    this.#beyond = beyond;
+  }
 
   /** What is handed over, by the id of its place. */
   get store(): Readable<Handed> {
@@ -43,13 +50,16 @@ export class Places {
     return () => this.#alter(id, (all) => all.filter((one) => one !== context));
   }
 
-  has({ id }: Pick<AnyPlace, 'id'>): boolean {
-    return this.#handed.getState().has(id);
+  has(place: AnyPlace): boolean {
+    return (
+      this.#handed.getState().has(place.id) || (place.page === undefined && this.#beyond?.has(place) === true)
+    );
   }
 
   /** What was handed over last, of those that are still there. */
-  get<Context>({ id }: Place<Context>): Context | undefined {
-    return this.#handed.getState().get(id)?.at(-1)?.() as Context | undefined;
+  get<Context>(place: Place<Context>): Context | undefined {
+    const own = this.#handed.getState().get(place.id)?.at(-1)?.() as Context | undefined;
+    return own ?? (place.page === undefined ? this.#beyond?.get(place) : undefined);
   }
 
   #alter(id: string, alter: (all: Contexts) => Contexts): void {
@@ -63,3 +73,9 @@ export class Places {
 
 /** A page that has a search of its own. */
 export const FINDS = place<{ find(): void }>('finds', 'Everywhere');
+
+/** A page that has something to keep in sight. */
+export const PERCHABLE = place<{
+  /** What the perch would show of it right now; undefined: nothing. */
+  shows(): Shows | undefined;
+}>('perchable', 'Everywhere');

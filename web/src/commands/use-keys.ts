@@ -19,8 +19,12 @@ function isWorkingControl(event: KeyboardEvent): boolean {
   return (event.key === 'Enter' || event.key === ' ') && isWithin(PRESSED);
 }
 
-/** Makes every command that applies reachable by its keys; what is of the page comes before what is everywhere. */
-export function useKeys(keymap: Keymap): void {
+/**
+ * Makes every command that applies reachable by its keys; what is of the page comes before what is everywhere.
+ *
+ * @param heard - the window whose keys they are
+ */
+export function useKeys(keymap: Keymap, heard: Window = window): void {
   const { registry, places } = useCommands();
   useLayoutEffect(() => {
     /** The command whose key is down, and since when. */
@@ -59,15 +63,15 @@ export function useKeys(keymap: Keymap): void {
     };
     // Whatever was held is held no more; that is no tap.
     const onBlur = () => letGo(Number.POSITIVE_INFINITY);
-    window.addEventListener('keydown', onDown);
-    window.addEventListener('keyup', onUp);
-    window.addEventListener('blur', onBlur);
+    heard.addEventListener('keydown', onDown);
+    heard.addEventListener('keyup', onUp);
+    heard.addEventListener('blur', onBlur);
     return () => {
-      window.removeEventListener('keydown', onDown);
-      window.removeEventListener('keyup', onUp);
-      window.removeEventListener('blur', onBlur);
+      heard.removeEventListener('keydown', onDown);
+      heard.removeEventListener('keyup', onUp);
+      heard.removeEventListener('blur', onBlur);
       // What lies under the held key must not stay held.
       onBlur();
     };
-  }, [keymap, registry, places]);
+  }, [keymap, registry, places, heard]);
 }

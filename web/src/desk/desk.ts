@@ -6,7 +6,7 @@ import { nextOfSeries } from '@miradero/core/picture';
 import type { Item, Operation, PatchPicture } from '@miradero/core/schema';
 import { SceneFeed, type StageView } from '../stage/index.ts';
 import { createStore, type Readable, type StoreApi } from '../state/index.ts';
-import { type BoardSession, boardAt, newGesture, patchPicture, type Sync } from '../sync/index.ts';
+import { boardAt, newGesture, type OpenBoard, patchPicture, type Sync } from '../sync/index.ts';
 import type { Arrival, DeskState, Hover } from './desk-state.ts';
 import type { HeldAction } from './held-action.ts';
 import { sourcesOf } from './sources.ts';
@@ -39,7 +39,7 @@ const NAMING_MS = 15_000;
 /** One board on one person's desk: selection, tool and every action. Views and components watch its stores. */
 export class Desk {
   readonly sync: Sync;
-  readonly session: BoardSession;
+  readonly session: OpenBoard;
   readonly feed: SceneFeed;
   readonly #store: StoreApi<State> = createStore(() => AT_FIRST);
   readonly #hover = createStore<Hover>(() => ({ at: undefined, item: undefined }));
@@ -51,24 +51,31 @@ export class Desk {
   #selected:
     | { readonly of: ReadonlySet<string>; readonly version: number; readonly items: Item[] }
     | undefined;
-  readonly #endShelf: () => void;
+  readonly #ends: readonly (() => void)[];
   /** The view that keys act on. */
   view: StageView | undefined;
 
-  constructor(sync: Sync, session: BoardSession) {
+  /** @param feed - that of a desk which has the same board open: then this one ends without closing the board */
+  constructor(sync: Sync, session: OpenBoard, feed?: SceneFeed) {
     this.sync = sync;
     this.session = session;
-    this.feed = new SceneFeed(session, sourcesOf(sync.shelf));
-    session.onAltered((touched) => this.#dropGone(touched));
-    this.#endShelf = sync.shelf.subscribe((pictures) => this.#setSizesRight(pictures));
+    this.feed = feed ?? new SceneFeed(session, sourcesOf(sync.shelf));
+    this.#ends = [
+      session.onAltered((touched) => this.#dropGone(touched)),
+      ...(feed
+        ? []
+        : [
+            sync.shelf.subscribe((pictures) => this.#setSizesRight(pictures)),
+            () => this.feed.close(),
+            () => session.close(),
+          ]),
+    ];
   }
 
   close(): void {
     clearTimeout(this.#noticeTimer);
     clearTimeout(this.#namingTimer);
-    this.#endShelf();
-    this.feed.close();
-    this.session.close();
+    for (const end of this.#ends) end();
   }
 
   get store(): Readable<State> {

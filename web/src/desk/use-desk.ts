@@ -49,6 +49,20 @@ export function holdDesk(sync: Sync, id: string): () => void {
   };
 }
 
+/**
+ * Opens a board and keeps it open, whatever this window turns to; tried again while the server is away.
+ *
+ * @returns a function that lets it go
+ */
+export function keepDesk(sync: Sync, id: string, tell: (opened: Opened) => void): () => void {
+  const letGo = holdDesk(sync, id);
+  const end = keepOpening(desksOf(sync), id, tell);
+  return () => {
+    end();
+    letGo();
+  };
+}
+
 /** Begins to open a board that a page will show soon. */
 export function openAhead(sync: Sync, id: string): void {
   // What is wrong is said by the page.

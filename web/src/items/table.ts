@@ -6,6 +6,7 @@ import { linkInInterface } from './link/index.ts';
 import { noteInInterface } from './note/index.ts';
 import { placementInInterface } from './placement/index.ts';
 import { viewInInterface } from './view/index.ts';
+import { workingSetInInterface } from './working-set/index.ts';
 
 /** Every kind of item as the interface has it. */
 export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<ItemOfKind<K>> } = {
@@ -15,4 +16,5 @@ export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<Ite
   cluster: clusterInInterface,
   view: viewInInterface,
   bay: bayInInterface,
+  'working-set': workingSetInInterface,
 };

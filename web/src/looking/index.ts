@@ -4,3 +4,4 @@ export { lensCommand } from './lenses.ts';
 export { Overview } from './overview.tsx';
 export * from './places-list.tsx';
 export * from './smallest-list.tsx';
+export * from './working-sets.ts';

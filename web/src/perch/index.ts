@@ -1,2 +1,3 @@
+export { perch, type Say } from './open-perch.ts';
 export * from './perch-button.tsx';
-export * from './perch-page.tsx';
+export * from './perch-host.tsx';

@@ -1,68 +1,124 @@
-import { type Desk, holdDesk } from '../desk/index.ts';
+import { boardOfShows, keyOfShows, type Shows } from '../shell/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
-import { openPerch, type PerchWindow } from './perch-window.ts';
+import { type Arrangement, ArrangementStore, arrangementShowing } from './arrangement.ts';
+import { openPerch, type PerchWindow, type WindowSize } from './perch-window.ts';
 
-/** What the perch of this window shows; it goes on showing it whatever this window turns to. */
-interface Shown {
-  readonly desk: Desk;
-  readonly perch: PerchWindow;
-  /** Lets the board be closed again. */
-  readonly letGo: () => void;
+/** What a component renders of the perch of this window. */
+export interface InPerch {
+  readonly arrangement: ArrangementStore | undefined;
+  readonly window: PerchWindow | undefined;
 }
 
-/** What a component shows of it. */
-interface InPerch {
-  readonly desk: Desk | undefined;
-  readonly holder: HTMLElement | undefined;
-}
+/** Says something where the person is. */
+export type Say = (text: string, detail?: readonly string[]) => void;
 
-let shown: Shown | undefined;
+const USUAL_SIZE: WindowSize = { width: 480, height: 360 };
+const LAST = 'miradero-perch-last';
+const SIZE = 'miradero-perch-size';
+
+const store = createStore<InPerch>(() => ({ arrangement: undefined, window: undefined }));
 let isOpening = false;
-const store = createStore<InPerch>(() => ({ desk: undefined, holder: undefined }));
 
-function show(next: Shown | undefined): void {
-  shown = next;
-  store.setState({ desk: next?.desk, holder: next?.perch.holder });
-}
-
-async function open(desk: Desk): Promise<void> {
-  const { id, board } = desk.session;
-  const letGo = holdDesk(desk.sync, id);
+function read(key: string): string | null {
   try {
-    const perch = await openPerch(id, `${board.name} · perch`, () => {
-      // A later one may be open by then.
-      if (shown?.perch === perch) {
-        shown.letGo();
-        show(undefined);
-      }
-    });
-    show({ desk, perch, letGo });
-  } catch (error) {
-    letGo();
-    desk.say('The perch did not open.', [error instanceof Error ? error.message : String(error)]);
+    return localStorage.getItem(key);
+  } catch {
+    return null;
+  }
+}
+function keep(key: string, value: string): void {
+  try {
+    localStorage.setItem(key, value);
+  } catch {
+    // It is as it is until this window closes.
   }
 }
 
-/** The perch of this window: one, whichever board is in front. */
+function keptSize(): WindowSize {
+  const [width = 0, height = 0] = (read(SIZE) ?? '').split(' ').map(Number);
+  return width >= 100 && height >= 40 && width < 10_000 && height < 10_000 ? { width, height } : USUAL_SIZE;
+}
+/** The perch opens as large as it was. */
+export const keepSize = ({ width, height }: WindowSize): void => keep(SIZE, `${width} ${height}`);
+
+/** Each board has an arrangement of its own, and all pictures without one share one. */
+const nameOf = (shows: Shows): string => boardOfShows(shows) ?? 'picture';
+
+/** What is kept for a board, with something in front that may be something else than it was. */
+function arrangementFor(shows: Shows): Arrangement {
+  const kept = ArrangementStore.kept(nameOf(shows));
+  if (!kept) return arrangementShowing(shows);
+  const front = kept.panes[kept.front]!;
+  if (keyOfShows(front.shows) === keyOfShows(shows)) return kept;
+  return { ...kept, panes: { ...kept.panes, [kept.front]: { ...front, shows, camera: undefined } } };
+}
+
+/** Whether the pane in front shows it already. */
+const isShown = ({ arrangement }: InPerch, shows: Shows): boolean => {
+  const now = arrangement?.now;
+  return now !== undefined && keyOfShows(now.panes[now.front]!.shows) === keyOfShows(shows);
+};
+
+const pathOf = (name: string): string => `/perch?arrangement=${encodeURIComponent(name)}`;
+
+async function open(name: string, start: Arrangement, say: Say): Promise<void> {
+  if (isOpening) return;
+  isOpening = true;
+  // Kept before the window is asked for: a popup reads it.
+  const arrangement = new ArrangementStore(name, start);
+  keep(LAST, name);
+  try {
+    const window = await openPerch(pathOf(name), 'Perch', keptSize(), () => {
+      // A later one may be open by then.
+      if (store.getState().window !== window) return;
+      // A popup keeps its own.
+      if (window.holder) arrangement.keep();
+      store.setState({ arrangement: undefined, window: undefined });
+    });
+    store.setState({ arrangement, window });
+  } catch (error) {
+    say('The perch did not open.', [error instanceof Error ? error.message : String(error)]);
+  } finally {
+    isOpening = false;
+  }
+}
+
+function openNow(): InPerch | undefined {
+  const now = store.getState();
+  return now.window && !now.window.isClosed() ? now : undefined;
+}
+
+/** The perch of this window: one, whatever page is in front. */
 export const perch = {
   store: store as Readable<InPerch>,
   close(): void {
-    shown?.perch.close();
+    store.getState().window?.close();
   },
-  /** Opens it with this board, or lets it show this board instead of another; closes it where it shows this one. */
-  async toggle(desk: Desk): Promise<void> {
-    const now = shown && !shown.perch.isClosed() ? shown : undefined;
-    if (now?.desk === desk) now.perch.close();
-    else if (now?.perch.holder) {
-      now.letGo();
-      now.perch.rename(`${desk.session.board.name} · perch`);
-      show({ ...now, desk, letGo: holdDesk(desk.sync, desk.session.id) });
-    } else if (!isOpening) {
-      isOpening = true;
-      now?.perch.close();
-      await open(desk).finally(() => {
-        isOpening = false;
-      });
+  /** Shows something: in the pane in front where the perch is open, else it opens with it. */
+  async show(shows: Shows, say: Say): Promise<void> {
+    const now = openNow();
+    if (now?.arrangement && now.window?.holder) {
+      if (!isShown(now, shows)) now.arrangement.show(shows);
+      return;
     }
+    now?.window?.close();
+    await open(nameOf(shows), arrangementFor(shows), say);
+  },
+  /** The same, and closes it where it shows that already. */
+  async toggle(shows: Shows, say: Say): Promise<void> {
+    const now = openNow();
+    if (now && isShown(now, shows)) now.window?.close();
+    else await perch.show(shows, say);
+  },
+  /** Opens it as it was last. */
+  async restore(say: Say): Promise<void> {
+    if (openNow()) {
+      say('The perch is open.');
+      return;
+    }
+    const name = read(LAST);
+    const kept = name === null ? undefined : ArrangementStore.kept(name);
+    if (name !== null && kept) await open(name, kept, say);
+    else say('No perch was open here yet.', ['P opens one with what is in front.']);
   },
 };

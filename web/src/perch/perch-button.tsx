@@ -1,35 +1,36 @@
-import { createPortal } from 'react-dom';
-import { useKeyWords, usePlace } from '../commands/index.ts';
+import { isBay, isCluster } from '@miradero/core/items';
+import { PERCHABLE, useKeyWords, usePlace, useRun } from '../commands/index.ts';
 import type { Desk } from '../desk/index.ts';
+import type { Shows } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
-import { PERCHABLE } from './commands.ts';
 import { perch } from './open-perch.ts';
-import { PerchSurface } from './perch-surface.tsx';
 
-/** Lets the key of the perch open it with this board, and close it. */
-export const usePerchKey = (desk: Desk): void =>
-  usePlace(PERCHABLE, { toggle: () => void perch.toggle(desk) });
+/** What the perch shows of a board: the cluster, the bay or the pictures that are selected, else all of it. */
+function shownOf({ session, selected }: Desk): Shows {
+  const board = session.id;
+  const [only, ...others] = selected;
+  if (!only) return { kind: 'board', board };
+  if (others.length === 0 && (isCluster(only) || isBay(only))) return { kind: 'board', board, at: only.id };
+  return { kind: 'items', board, items: selected.map(({ id }) => id) };
+}
 
-/** Opens the perch with this board, and closes it. */
-export function PerchButton({ desk }: { desk: Desk }) {
-  const isShown = useStore(perch.store, (shown) => shown.desk === desk);
+/** Lets the perch show this board, or what is selected on it. */
+export const usePerchable = (desk: Desk): void => usePlace(PERCHABLE, { shows: () => shownOf(desk) });
+
+/** Opens the perch with what is in front, and closes it. */
+export function PerchButton() {
+  const run = useRun();
+  const isShown = useStore(perch.store, ({ window }) => window !== undefined);
   const key = useKeyWords()('perch');
   return (
     <button
       type="button"
       aria-pressed={isShown}
       className="flex items-center gap-1.5 bg-ink px-3 py-1 text-paper aria-pressed:bg-verdigris"
-      onClick={() => void perch.toggle(desk)}
+      onClick={() => run('perch')}
     >
       {key && <kbd className="font-mono text-[12px] opacity-80">{key}</kbd>}
       perch
     </button>
   );
-}
-
-/** Renders into the perch for as long as this window lives: it does not go with the board's page. */
-export function PerchHost() {
-  const { desk, holder } = useStore(perch.store);
-  if (!desk || !holder) return null;
-  return createPortal(<PerchSurface key={desk.session.id} desk={desk} onClose={perch.close} />, holder);
 }

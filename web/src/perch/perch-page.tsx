@@ -1,28 +1,38 @@
-import { useEffect } from 'react';
-import { useParams } from 'react-router';
-import { type Desk, useDesk } from '../desk/index.ts';
-import { Message, useTheme } from '../shell/index.ts';
-import { useStore } from '../state/index.ts';
-import { PerchSurface } from './perch-surface.tsx';
+import { useEffect, useMemo } from 'react';
+import { useParams, useSearchParams } from 'react-router';
+import { Message } from '../shell/index.ts';
+import { ArrangementStore, arrangementShowing } from './arrangement.ts';
+import { PerchRoom } from './perch-room.tsx';
 
-function OpenPerch({ desk }: { desk: Desk }) {
-  const board = useStore(desk.session.store, ({ board }) => board);
-  useTheme(board.surround);
+/** The perch as a page of its own: a popup that survives the window that opened it, or a narrow window beside the work. */
+export function PerchPage() {
+  const { id } = useParams();
+  const [search] = useSearchParams();
+  const name = search.get('arrangement') ?? id;
+  const arrangement = useMemo(() => {
+    if (name === undefined) return undefined;
+    const kept = ArrangementStore.kept(name);
+    if (kept) return new ArrangementStore(name, kept);
+    return id === undefined
+      ? undefined
+      : new ArrangementStore(name, arrangementShowing({ kind: 'board', board: id }));
+  }, [name, id]);
   useEffect(() => {
-    document.title = `${board.name} · perch`;
-  }, [board.name]);
+    document.title = 'Perch';
+    const keep = () => arrangement?.keep();
+    window.addEventListener('pagehide', keep);
+    return () => window.removeEventListener('pagehide', keep);
+  }, [arrangement]);
+  if (!arrangement)
+    return <Message title="Nothing is kept for this window">Close it, and open the perch again.</Message>;
   return (
     <main className="perch">
-      <PerchSurface desk={desk} onClose={() => window.close()} />
+      <PerchRoom
+        arrangement={arrangement}
+        window={window}
+        onFollow={() => {}}
+        onClose={() => window.close()}
+      />
     </main>
   );
-}
-
-/** The perch as a page of its own: a popup that survives the window that opened it. */
-export function PerchPage() {
-  const { id = '' } = useParams();
-  const opened = useDesk(id);
-  if (opened === undefined) return null;
-  if ('trouble' in opened) return <Message title="The board does not come">{opened.trouble}</Message>;
-  return <OpenPerch desk={opened.desk} />;
 }

@@ -1,5 +1,6 @@
 /** A window that stays above others and shows something of this page. */
 export interface PerchWindow {
+  readonly window: Window;
   /** Where to render; undefined for a popup, which is a page of its own. */
   readonly holder: HTMLElement | undefined;
   /** It may be gone before its own word of that is heard here. */
@@ -13,7 +14,16 @@ interface PictureInPicture {
   requestWindow(options: { width: number; height: number }): Promise<Window>;
 }
 
-const SIZE = { width: 480, height: 360 };
+export interface WindowSize {
+  readonly width: number;
+  readonly height: number;
+}
+
+const floatingHere = (): PictureInPicture | undefined =>
+  (window as { documentPictureInPicture?: PictureInPicture }).documentPictureInPicture;
+
+/** Whether this browser has windows that stay above others. */
+export const canFloat = (): boolean => floatingHere() !== undefined;
 
 /** Gives a floating window the styles of this page: `<link>` elements cloned, because its policy forbids the rest. */
 function dress(floating: Window): () => void {
@@ -40,14 +50,24 @@ function dress(floating: Window): () => void {
 }
 
 /**
- * Opens the perch: a floating window that stays above other programs, or a popup where there is none.
+ * Opens a floating window that stays above other programs, or a popup where there is none.
  *
+ * @param path - the page of the popup
  * @param onClosed - called once, however it was closed
  */
-export async function openPerch(board: string, title: string, onClosed: () => void): Promise<PerchWindow> {
-  const floating = (window as { documentPictureInPicture?: PictureInPicture }).documentPictureInPicture;
-  if (!floating) return openPopup(board, onClosed);
-  const opened = await floating.requestWindow(SIZE);
+export async function openPerch(
+  path: string,
+  title: string,
+  size: WindowSize,
+  onClosed: () => void,
+): Promise<PerchWindow> {
+  const floating = floatingHere();
+  if (!floating) {
+    const popup = openPopup(path, 'perch', { ...size, x: undefined, y: undefined });
+    if (!popup) throw new Error(BLOCKED);
+    return watched(popup, onClosed);
+  }
+  const opened = await floating.requestWindow({ width: size.width, height: size.height });
   opened.document.title = title;
   const undress = dress(opened);
   const holder = document.createElement('div');
@@ -58,6 +78,7 @@ export async function openPerch(board: string, title: string, onClosed: () => vo
     onClosed();
   });
   return {
+    window: opened,
     holder,
     isClosed: () => opened.closed,
     rename: (to) => {
@@ -67,17 +88,27 @@ export async function openPerch(board: string, title: string, onClosed: () => vo
   };
 }
 
-function openPopup(board: string, onClosed: () => void): PerchWindow {
-  const { width, height } = SIZE;
-  const popup = window.open(`/perch/${board}`, `perch-${board}`, `popup,width=${width},height=${height}`);
-  if (!popup)
-    throw new Error('The browser blocked the perch: allow windows for this address, then press P again.');
+export const BLOCKED = 'The browser blocked the window: allow windows for this address, then ask again.';
+
+export interface PopupPlace extends WindowSize {
+  readonly x: number | undefined;
+  readonly y: number | undefined;
+}
+
+/** Opens a window that is a page of its own. @returns null where the browser blocked it */
+export function openPopup(path: string, name: string, { width, height, x, y }: PopupPlace): Window | null {
+  const at = x === undefined || y === undefined ? '' : `,left=${Math.round(x)},top=${Math.round(y)}`;
+  return window.open(path, name, `popup,width=${Math.round(width)},height=${Math.round(height)}${at}`);
+}
+
+function watched(popup: Window, onClosed: () => void): PerchWindow {
   const timer = setInterval(() => {
     if (!popup.closed) return;
     clearInterval(timer);
     onClosed();
   }, 500);
   return {
+    window: popup,
     holder: undefined,
     isClosed: () => popup.closed,
     rename: () => {},

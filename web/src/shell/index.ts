@@ -13,6 +13,7 @@ export * from './open-boards.ts';
 export * from './panes.ts';
 export * from './popover-card.tsx';
 export * from './sheet-content.tsx';
+export * from './shows.ts';
 export * from './sync-context.tsx';
 export * from './theme.ts';
 export * from './this-or-that.tsx';

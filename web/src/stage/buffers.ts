@@ -14,7 +14,7 @@ import {
 import { Glide } from './glide.ts';
 import { drawLifted, inflate2, type Lift, type Lifted, lookOf, MARGIN, paintLift, sameIds } from './lift.ts';
 import { LiftAhead } from './lift-ahead.ts';
-import type { PaintedFrame, PaintRequest } from './messages.ts';
+import type { PaintedFrame, PaintTask } from './messages.ts';
 import { PainterLostError } from './painter-link.ts';
 import type { SceneFeed } from './scene-feed.ts';
 
@@ -376,14 +376,14 @@ export class Buffers {
     this.#onFrame();
   }
 
-  async #paint(request: Omit<PaintRequest, 'id'>): Promise<Buffer> {
+  async #paint(request: PaintTask): Promise<Buffer> {
     const version = this.#feed.version;
     const staleness = this.#staleness;
     const { lenses = NO_LENSES, ratio = 1 } = this.#wanted ?? {};
     // While moving it is painted smaller, or larger: what is a length on the screen goes with it.
     const zoom = (request.scale / (this.#wanted?.scale ?? request.scale)) * ratio;
     const seen = lenses.map((one) => ({ ...one, amount: one.amount * zoom }));
-    const frame: PaintedFrame = await this.#feed.painter.paint(
+    const frame: PaintedFrame = await this.#feed.paint(
       seen.length > 0 ? { ...request, lenses: seen } : request,
     );
     const { bitmap, isSharp, isComplete, isAwaiting } = frame;

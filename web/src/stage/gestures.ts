@@ -33,6 +33,8 @@ export interface Hand {
   hover(point: Point | undefined, pointerType: string): void;
   /** The secondary button, or a press that was held still. */
   secondary(point: Point): void;
+  /** The wheel was tilted by a notch. */
+  tilt?(to: 'left' | 'right'): void;
 }
 
 /** A press that stays within this distance is a click; a finger trembles more than a mouse. */
@@ -60,14 +62,18 @@ type Current =
 export class Gestures {
   readonly #element: HTMLElement;
   readonly #hand: Hand;
-  readonly #pointOf: (event: MouseEvent) => Point;
+  readonly #pointOf: (event: { clientX: number; clientY: number }) => Point;
   readonly #contacts = new Map<number, Contact>();
   readonly #ending = new AbortController();
   #current: Current | undefined;
   #longPress: number | undefined;
   #lastClick: { point: Point; atMs: number } | undefined;
 
-  constructor(element: HTMLElement, hand: Hand, pointOf: (event: MouseEvent) => Point) {
+  constructor(
+    element: HTMLElement,
+    hand: Hand,
+    pointOf: (event: { clientX: number; clientY: number }) => Point,
+  ) {
     this.#element = element;
     this.#hand = hand;
     this.#pointOf = pointOf;
@@ -221,7 +227,14 @@ export class Gestures {
     const unit = event.deltaMode === 1 ? LINE_PX : event.deltaMode === 2 ? 800 : 1;
     const point = this.#pointOf(event);
     if (!event.ctrlKey && isTwoFingerScroll(event)) {
-      this.#hand.pan({ x: -event.deltaX, y: -event.deltaY });
+      // The view may be turned: what is a way on the screen goes with it.
+      const { clientX, clientY } = event;
+      const to = this.#pointOf({ clientX: clientX - event.deltaX, clientY: clientY - event.deltaY });
+      this.#hand.pan({ x: to.x - point.x, y: to.y - point.y });
+      return;
+    }
+    if (event.deltaY === 0 && event.deltaX !== 0) {
+      this.#hand.tilt?.(event.deltaX > 0 ? 'right' : 'left');
       return;
     }
     const rate = event.ctrlKey ? PINCH_ZOOM : WHEEL_ZOOM;

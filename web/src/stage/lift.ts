@@ -1,7 +1,7 @@
 import { compareStacking, frameMatrix } from '@miradero/core/board';
 import { type Affine, compose, invertAffine, type Rectangle } from '@miradero/core/geometry';
 import { type Buffer, discard, type ViewNow } from './buffer.ts';
-import type { PaintRequest } from './messages.ts';
+import type { PaintTask } from './messages.ts';
 import { sceneItemOf } from './scene.ts';
 import type { BoardOnStage } from './scene-feed.ts';
 
@@ -28,7 +28,7 @@ export interface Lift {
 }
 
 /** Paints a part of the board as it is now. */
-export type Paint = (request: Omit<PaintRequest, 'id'>) => Promise<Buffer>;
+export type Paint = (request: PaintTask) => Promise<Buffer>;
 
 /** What of the held items a moved bitmap of them cannot show. */
 export const lookOf = (board: BoardOnStage, ids: readonly string[]): string =>

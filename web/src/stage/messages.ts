@@ -29,6 +29,8 @@ export interface PaintedBefore {
 /** A request for one painted frame. */
 export interface PaintRequest {
   readonly id: number;
+  /** Of the scenes that the worker keeps. */
+  readonly scene: number;
   /** Part of the board to paint, board units. */
   readonly view: Rectangle;
   /** Device pixels per board unit. */
@@ -46,8 +48,18 @@ export interface PaintRequest {
   readonly isLoading: boolean;
 }
 
+/** A request as a view makes it: which scene it is about, and under which number it is answered, is added on its way. */
+export type PaintTask = Omit<PaintRequest, 'id' | 'scene'>;
+
+/** What alters of a scene. */
+export interface SceneNews {
+  readonly set: readonly Item[];
+  readonly removed: readonly string[];
+}
+
 export type ToWorker =
-  | { readonly kind: 'items'; readonly set: readonly Item[]; readonly removed: readonly string[] }
+  | ({ readonly kind: 'items'; readonly scene: number } & SceneNews)
+  | { readonly kind: 'forget'; readonly scene: number }
   | { readonly kind: 'sources'; readonly sources: readonly SceneSource[] }
   | { readonly kind: 'paint'; readonly request: PaintRequest }
   | { readonly kind: 'budget'; readonly bytes: number }

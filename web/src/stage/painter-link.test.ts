@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { FromWorker, ToWorker } from './messages.ts';
-import { PainterLink, PainterLostError } from './painter-link.ts';
+import { type PaintedScene, PainterLink, PainterLostError } from './painter-link.ts';
 
 /** A worker that answers when a test says so. */
 class FakeWorker {
@@ -35,7 +35,9 @@ class FakeWorker {
 const REQUEST = {
   ...{ view: { x: 0, y: 0, width: 1, height: 1 }, scale: 1, ground: null, isLoading: false },
 };
-const SCENE: ToWorker = { kind: 'items', set: [], removed: [] };
+const NEWS = { set: [], removed: [] };
+const SCENE: ToWorker = { kind: 'items', scene: 1, ...NEWS };
+const SOURCES: ToWorker = { kind: 'sources', sources: [] };
 const PIXELS: ToWorker = { kind: 'pixels', port: undefined };
 /** How many painting workers have a channel to the pixels now. */
 let lent: number;
@@ -50,6 +52,7 @@ const pool = {
 };
 let workers: FakeWorker[];
 let link: PainterLink;
+let scene: PaintedScene;
 const latest = () => workers.at(-1)!;
 
 beforeEach(() => {
@@ -57,19 +60,35 @@ beforeEach(() => {
   vi.spyOn(console, 'error').mockImplementation(() => {});
   workers = [];
   lent = 0;
-  link = new PainterLink(
-    () => [SCENE],
-    () => {
-      workers.push(new FakeWorker());
-      return latest() as unknown as Worker;
-    },
-    pool,
-  );
+  link = new PainterLink(() => {
+    workers.push(new FakeWorker());
+    return latest() as unknown as Worker;
+  }, pool);
+  scene = link.openScene({ items: () => NEWS, sources: () => [] });
 });
 afterEach(() => {
-  link.close();
+  scene.close();
   vi.useRealTimers();
   vi.restoreAllMocks();
+});
+
+describe('scenes of one painting worker', () => {
+  it('are told apart, all of them known to one that is started anew, and it ends with the last', async () => {
+    const other = link.openScene({ items: () => NEWS, sources: () => [] });
+    const painted = other.paint(REQUEST);
+    expect(latest().heard.at(-1)).toMatchObject({ kind: 'paint', request: { scene: 2 } });
+    latest().answer();
+    await painted;
+    latest().fail();
+    vi.advanceTimersByTime(1);
+    expect(latest().heard.filter(({ kind }) => kind === 'items')).toEqual([SCENE, { ...SCENE, scene: 2 }]);
+    other.close();
+    other.close();
+    expect(latest().heard.at(-1)).toEqual({ kind: 'forget', scene: 2 });
+    expect([latest().isTerminated, lent]).toEqual([false, 1]);
+    scene.close();
+    expect([latest().isTerminated, lent]).toEqual([true, 0]);
+  });
 });
 
 describe('a painting worker that fails', () => {
@@ -79,17 +98,17 @@ describe('a painting worker that fails', () => {
       stale += 1;
     });
     link.post({ kind: 'budget', bytes: 7 });
-    const painted = link.paint(REQUEST);
+    const painted = scene.paint(REQUEST);
     latest().fail();
     await expect(painted).rejects.toBeInstanceOf(PainterLostError);
     expect(workers[0]!.isTerminated).toBe(true);
     vi.advanceTimersByTime(1);
     expect(workers).toHaveLength(2);
     // The channel to the pixels went with the worker before: the new one has another, before all else.
-    expect(latest().heard).toEqual([PIXELS, SCENE, { kind: 'budget', bytes: 7 }]);
+    expect(latest().heard).toEqual([PIXELS, SCENE, SOURCES, { kind: 'budget', bytes: 7 }]);
     expect(lent).toBe(1);
     expect([stale, link.trouble.getState()]).toEqual([1, false]);
-    const again = link.paint(REQUEST);
+    const again = scene.paint(REQUEST);
     latest().answer();
     expect(await again).toMatchObject({ isSharp: true });
   });
@@ -101,12 +120,12 @@ describe('a painting worker that fails', () => {
     vi.advanceTimersByTime(1);
     latest().fail();
     expect(said).toEqual([true]);
-    await expect(link.paint(REQUEST)).rejects.toBeInstanceOf(PainterLostError);
+    await expect(scene.paint(REQUEST)).rejects.toBeInstanceOf(PainterLostError);
     vi.advanceTimersByTime(1_000);
     expect(workers).toHaveLength(2);
     vi.advanceTimersByTime(5_000);
     expect(workers).toHaveLength(3);
-    const painted = link.paint(REQUEST);
+    const painted = scene.paint(REQUEST);
     latest().answer();
     await painted;
     expect(said).toEqual([true, false]);

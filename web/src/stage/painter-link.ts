@@ -1,7 +1,15 @@
 import { createNanoEvents } from 'nanoevents';
 import { LastingWorker, type MakeWorker, type PixelPool, pixelPool } from '../pixels/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
-import type { FromWorker, PaintedFrame, PaintRequest, ToWorker, WorkerReport } from './messages.ts';
+import type {
+  FromWorker,
+  PaintedFrame,
+  PaintTask,
+  SceneNews,
+  SceneSource,
+  ToWorker,
+  WorkerReport,
+} from './messages.ts';
 
 interface Waiting {
   resolve(frame: PaintedFrame): void;
@@ -26,25 +34,38 @@ function makePainter(): Worker {
   return worker;
 }
 
-/** The painting worker of one board in one window; every view of that board shares it. One that fails is started anew. */
+/** What a painting worker that is started anew has to know of one scene. */
+export interface SceneMemory {
+  items(): SceneNews;
+  sources(): readonly SceneSource[];
+}
+
+/** One scene as the painting worker keeps it. */
+export interface PaintedScene {
+  put(news: SceneNews): void;
+  /** @throws PainterLostError when the worker ended before it answered; listeners to `onStale` are told when to ask again */
+  paint(task: PaintTask): Promise<PaintedFrame>;
+  close(): void;
+}
+
+/**
+ * The painting worker of one board in one window; every view of that board shares it, and what shows a part of it in other
+ * places has a scene of its own beside it, painted from the same decoded pictures. One that fails is started anew.
+ */
 export class PainterLink {
   readonly #worker: LastingWorker<ToWorker, FromWorker>;
   readonly #waiting = new Map<number, Waiting>();
   readonly #events = createNanoEvents<{ stale: () => void }>();
   readonly #report = createStore<WorkerReport>(() => ({ bytes: 0, bitmaps: 0, loading: 0 }));
-  readonly #refill: () => readonly ToWorker[];
+  readonly #scenes = new Map<number, SceneMemory>();
   readonly #pool: Pick<PixelPool, 'lend'>;
   #endPixels: () => void = () => {};
   #nextId = 1;
   #budget: ToWorker | undefined;
 
-  /** @param refill - everything that a fresh worker has to know */
-  constructor(
-    refill: () => readonly ToWorker[],
-    make: MakeWorker = makePainter,
-    pool: Pick<PixelPool, 'lend'> = pixelPool(),
-  ) {
-    this.#refill = refill;
+  #nextScene = 1;
+
+  constructor(make: MakeWorker = makePainter, pool: Pick<PixelPool, 'lend'> = pixelPool()) {
     this.#pool = pool;
     this.#worker = new LastingWorker('painting worker', make, {
       hear: (message) => this.#hear(message),
@@ -69,12 +90,27 @@ export class PainterLink {
     this.#worker.post(message);
   }
 
-  /** @throws PainterLostError when the worker ended before it answered; listeners to `onStale` are told when to ask again */
-  paint(request: Omit<PaintRequest, 'id'>): Promise<PaintedFrame> {
+  /** The worker ends with the last of its scenes. */
+  openScene(memory: SceneMemory): PaintedScene {
+    const scene = this.#nextScene;
+    this.#nextScene += 1;
+    this.#scenes.set(scene, memory);
+    return {
+      put: (news) => this.post({ kind: 'items', scene, ...news }),
+      paint: (task) => this.#paint(scene, task),
+      close: () => {
+        if (!this.#scenes.delete(scene)) return;
+        if (this.#scenes.size === 0) this.#close();
+        else this.post({ kind: 'forget', scene });
+      },
+    };
+  }
+
+  #paint(scene: number, task: PaintTask): Promise<PaintedFrame> {
     const id = this.#nextId;
     this.#nextId += 1;
     if (!this.#worker.isThere) return Promise.reject(new PainterLostError());
-    this.post({ kind: 'paint', request: { ...request, id } });
+    this.post({ kind: 'paint', request: { ...task, id, scene } });
     return new Promise((resolve, reject) => this.#waiting.set(id, { resolve, reject }));
   }
 
@@ -83,7 +119,7 @@ export class PainterLink {
     return this.#events.on('stale', listener);
   }
 
-  close(): void {
+  #close(): void {
     this.#endPixels();
     this.#worker.close();
   }
@@ -111,7 +147,10 @@ export class PainterLink {
 
   #tellAll(): void {
     this.#lendPixels();
-    for (const message of this.#refill()) this.post(message);
+    for (const [scene, memory] of this.#scenes) {
+      this.post({ kind: 'items', scene, ...memory.items() });
+      this.post({ kind: 'sources', sources: memory.sources() });
+    }
     if (this.#budget) this.post(this.#budget);
     this.#events.emit('stale');
   }

@@ -3,8 +3,8 @@ import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
 import { isCluster, picturesOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import { createNanoEvents } from 'nanoevents';
-import type { SceneItem, SceneSource, ToWorker } from './messages.ts';
-import { PainterLink } from './painter-link.ts';
+import type { PaintedFrame, PaintTask, SceneItem, SceneSource } from './messages.ts';
+import { type PaintedScene, PainterLink } from './painter-link.ts';
 import { Scene, sceneItemOf } from './scene.ts';
 
 /** What the stage needs to know of a board; the room that owns the board provides it. */
@@ -34,6 +34,7 @@ export class SceneFeed {
   readonly painter: PainterLink;
   readonly board: BoardOnStage;
   readonly #sources: SourcesOnStage;
+  readonly #painted: PaintedScene;
   readonly #scene = new Scene();
   readonly #events = createNanoEvents<{ shown: () => void }>();
   readonly #known = new Set<string>();
@@ -42,10 +43,15 @@ export class SceneFeed {
   readonly #dirty: { readonly version: number; readonly area: Rectangle }[] = [];
   #extent: Rectangle | undefined | null = null;
 
-  constructor(board: BoardOnStage, sources: SourcesOnStage) {
+  /** @param painter - one that paints another scene of the same pictures, too */
+  constructor(board: BoardOnStage, sources: SourcesOnStage, painter = new PainterLink()) {
     this.board = board;
     this.#sources = sources;
-    this.painter = new PainterLink(() => this.#everything());
+    this.painter = painter;
+    this.#painted = painter.openScene({
+      items: () => ({ set: [...this.#scene.all()].map(({ item }) => item), removed: [] }),
+      sources: () => [...this.#known].flatMap((id) => this.#sources.source(id) ?? []),
+    });
     this.#unsubscribe = [
       board.onAltered((touched) => this.#feed(touched)),
       board.onPreview(() => this.#events.emit('shown')),
@@ -72,6 +78,11 @@ export class SceneFeed {
   dirtySince(version: number): Rectangle | undefined {
     const since = this.#dirty.filter((mark) => mark.version > version);
     return since.length === this.#version - version ? unionOf(since.map((mark) => mark.area)) : undefined;
+  }
+
+  /** @throws PainterLostError when the worker ended before it answered */
+  paint(task: PaintTask): Promise<PaintedFrame> {
+    return this.#painted.paint(task);
   }
 
   /** Called when what is shown may have altered, previews included. @returns a function that ends it */
@@ -115,7 +126,7 @@ export class SceneFeed {
 
   close(): void {
     for (const unsubscribe of this.#unsubscribe) unsubscribe();
-    this.painter.close();
+    this.#painted.close();
   }
 
   #feed(touched: Iterable<string>): void {
@@ -138,7 +149,7 @@ export class SceneFeed {
         ...[...set.map((item) => item.item.id), ...removed].flatMap((id) => this.#scene.get(id) ?? []),
       ]);
       this.#scene.put(set, removed);
-      this.painter.post({ kind: 'items', set: set.map(({ item }) => item), removed });
+      this.#painted.put({ set: set.map(({ item }) => item), removed });
       this.#version += 1;
       this.#extent = null;
     }
@@ -159,15 +170,6 @@ export class SceneFeed {
     const freed =
       gone.size === 0 ? [] : [...items.values()].filter(({ cluster }) => cluster && gone.has(cluster));
     return new Set([...ids, ...withMembers(items, [...clusters, ...freed]).map(({ id }) => id)]);
-  }
-
-  /** What a fresh painting worker has to know. */
-  #everything(): ToWorker[] {
-    const sources = [...this.#known].flatMap((id) => this.#sources.source(id) ?? []);
-    return [
-      { kind: 'items', set: [...this.#scene.all()].map(({ item }) => item), removed: [] },
-      { kind: 'sources', sources },
-    ];
   }
 
   #markDirty(items: readonly SceneItem[]): void {

@@ -7,6 +7,7 @@ import {
   panBy,
   type Rectangle,
   screenToBoard,
+  turnPoint,
   type Viewport,
   viewOf,
   zoomAt,
@@ -31,6 +32,23 @@ const LEAST_SEEN_PX = 12;
 /** Half of the least that can be met with a pointer. */
 const REACH_PX = 5;
 const DEFAULT_CAMERA: Camera = { centre: { x: 0, y: 0 }, scale: 1 };
+
+/** How a view is held before the eyes: by quarters clockwise, then seen in a mirror. Nothing on the board alters. */
+export interface Orientation {
+  readonly quarters: 0 | 1 | 2 | 3;
+  readonly isMirrored: boolean;
+}
+const AS_IT_IS: Orientation = { quarters: 0, isMirrored: false };
+
+/** How a view begins, and what its whole is. */
+export interface ViewStart {
+  /** Where to look first; undefined shows the whole. */
+  readonly camera?: Camera | undefined;
+  /** Space around the whole, CSS pixels. */
+  readonly marginPx?: number;
+  /** The part of the board that is the whole of it for this view; undefined: everything that stands. */
+  readonly home?: () => Rectangle | undefined;
+}
 
 /** Where a view looks, and how large it is. */
 export interface Look {
@@ -64,17 +82,21 @@ export class StageView {
   #isSized = false;
   /** Shows the whole board through every change of size, until somebody moves the camera. */
   #isFitted: boolean;
+  #orientation = AS_IT_IS;
+  readonly #marginPx: number;
+  readonly #home: ViewStart['home'];
   onFrame: ((report: FrameReport) => void) | undefined;
   /** Resolves once a frame showed something that was painted. */
   readonly shown: Promise<void>;
   #tellShown = () => {};
 
-  /** @param camera - where to look first; undefined shows the whole board */
-  constructor(holder: HTMLElement, feed: SceneFeed, camera: Camera | undefined) {
+  constructor(holder: HTMLElement, feed: SceneFeed, { camera, marginPx, home }: ViewStart = {}) {
     this.shown = new Promise((resolve) => {
       this.#tellShown = resolve;
     });
     this.feed = feed;
+    this.#marginPx = marginPx ?? FIT_MARGIN_PX;
+    this.#home = home;
     this.#holder = holder;
     this.#store = createStore<Look>(() => ({
       camera: camera ?? DEFAULT_CAMERA,
@@ -149,6 +171,18 @@ export class StageView {
     this.#look(false);
   }
 
+  get orientation(): Orientation {
+    return this.#orientation;
+  }
+
+  /** Turns and mirrors what is seen, for looking only. What React lays over the view does not turn with it. */
+  set orientation(orientation: Orientation) {
+    const { quarters, isMirrored } = orientation;
+    if (quarters === this.#orientation.quarters && isMirrored === this.#orientation.isMirrored) return;
+    this.#orientation = orientation;
+    this.#measure();
+  }
+
   /** Takes up the document that the holder is in now; call after it was moved to another window. */
   settle(): void {
     this.#observer?.disconnect();
@@ -174,8 +208,23 @@ export class StageView {
 
   /** Position in CSS pixels of this view of a pointer event. */
   pointOf(event: { clientX: number; clientY: number }): Point {
-    const { left, top } = this.canvas.getBoundingClientRect();
-    return { x: event.clientX - left, y: event.clientY - top };
+    const { left, top, width, height } = this.canvas.getBoundingClientRect();
+    const { quarters, isMirrored } = this.#orientation;
+    if (quarters === 0 && !isMirrored) return { x: event.clientX - left, y: event.clientY - top };
+    const away = { x: event.clientX - left - width / 2, y: event.clientY - top - height / 2 };
+    const turned = turnPoint(away, -90 * quarters);
+    const { viewport } = this;
+    return { x: viewport.width / 2 + (isMirrored ? -turned.x : turned.x), y: viewport.height / 2 + turned.y };
+  }
+
+  /** The same, back: where a point of this view is in the window of its document. */
+  onPage(pointPx: Point): Point {
+    const { left, top, width, height } = this.canvas.getBoundingClientRect();
+    const { quarters, isMirrored } = this.#orientation;
+    const { viewport } = this;
+    const x = pointPx.x - viewport.width / 2;
+    const away = turnPoint({ x: isMirrored ? -x : x, y: pointPx.y - viewport.height / 2 }, 90 * quarters);
+    return { x: left + width / 2 + away.x, y: top + height / 2 + away.y };
   }
 
   /** What a press at a point of the screen takes hold of. */
@@ -213,6 +262,18 @@ export class StageView {
   /** Shows a part of the board whole, with some space around it. */
   showPart(part: Rectangle): void {
     this.flyTo(cameraShowing(part, this.viewport, FIT_MARGIN_PX));
+  }
+
+  /** Shows a part of the board as wide, or as high, as the view is. */
+  fitAlong(part: Rectangle, along: 'width' | 'height'): void {
+    const { viewport } = this;
+    const scale = viewport[along] / part[along];
+    const centre = { x: part.x + part.width / 2, y: part.y + part.height / 2 };
+    // What is too long is read from its beginning.
+    const seen = { width: viewport.width / scale, height: viewport.height / scale };
+    if (along === 'width' && seen.height < part.height) centre.y = part.y + seen.height / 2;
+    if (along === 'height' && seen.width < part.width) centre.x = part.x + seen.width / 2;
+    this.flyTo({ centre, scale });
   }
 
   /** Shows exactly a part of the board, whatever the shape of the view. */
@@ -304,9 +365,10 @@ export class StageView {
   }
 
   #wholeBoard(viewport = this.viewport): Camera {
-    const extent = this.feed.extent;
+    const extent = this.#home?.() ?? this.feed.extent;
     if (extent === undefined) return DEFAULT_CAMERA;
-    const camera = cameraShowing(extent, viewport, FIT_MARGIN_PX);
+    const room = Math.min(viewport.width, viewport.height);
+    const camera = cameraShowing(extent, viewport, Math.min(this.#marginPx, room / 4));
     return camera.scale > 1 ? { ...camera, scale: 1 } : camera;
   }
 
@@ -314,10 +376,25 @@ export class StageView {
     const { clientWidth, clientHeight } = this.#holder;
     if (clientWidth === 0 || clientHeight === 0) return;
     this.#ratio = this.#window().devicePixelRatio || 1;
-    const viewport = { width: clientWidth, height: clientHeight };
+    const { quarters, isMirrored } = this.#orientation;
+    const isOnSide = quarters % 2 === 1;
+    const viewport = {
+      width: isOnSide ? clientHeight : clientWidth,
+      height: isOnSide ? clientWidth : clientHeight,
+    };
     const camera = this.#isFitted ? this.#wholeBoard(viewport) : this.camera;
-    this.canvas.width = Math.round(clientWidth * this.#ratio);
-    this.canvas.height = Math.round(clientHeight * this.#ratio);
+    this.canvas.width = Math.round(viewport.width * this.#ratio);
+    this.canvas.height = Math.round(viewport.height * this.#ratio);
+    const { style } = this.canvas;
+    style.transform =
+      `${quarters === 0 ? '' : `rotate(${90 * quarters}deg)`} ${isMirrored ? 'scaleX(-1)' : ''}`.trim();
+    // Turned about its middle, which stays in the middle of the holder.
+    Object.assign(style, {
+      width: isOnSide ? `${viewport.width}px` : '',
+      height: isOnSide ? `${viewport.height}px` : '',
+      left: isOnSide ? `${(clientWidth - viewport.width) / 2}px` : '',
+      top: isOnSide ? `${(clientHeight - viewport.height) / 2}px` : '',
+    });
     // Those who draw above it know where it looks, before it is drawn.
     this.#store.setState({ camera, viewport });
     if (this.#isSized) this.#draw();

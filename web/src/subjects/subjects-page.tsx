@@ -2,7 +2,7 @@ import type { Picture, Subject } from '@miradero/core/schema';
 import { movePart, rankedByDetail } from '@miradero/core/subject';
 import { type FormEvent, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
-import { type Shown, usePlace } from '../commands/index.ts';
+import { PERCHABLE, type Shown, usePlace } from '../commands/index.ts';
 import {
   type Aim,
   aiming,
@@ -17,6 +17,7 @@ import {
 import {
   EditableName,
   Lintel,
+  MOST_SHOWN,
   Thumb,
   useFreshSubjects,
   useSubjectsAway,
@@ -139,6 +140,12 @@ function SubjectRoom({ subject }: { subject: Subject }) {
       (error: Error) => setNotice(error.message),
     );
   };
+  usePlace(PERCHABLE, {
+    shows() {
+      const ids = selected ? [selected] : shown.slice(0, MOST_SHOWN).map(({ id }) => id);
+      return ids.length > 0 ? { kind: 'pictures', pictures: ids } : undefined;
+    },
+  });
   usePlace(SUBJECT, {
     part(number) {
       const to = coverage?.parts[number - 1];

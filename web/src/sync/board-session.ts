@@ -20,6 +20,9 @@ export interface BoardContent {
   readonly version: number;
 }
 
+/** A board as those use it who work on it: one of the server's, or a few of its pictures, or a picture alone. */
+export type OpenBoard = Pick<BoardSession, keyof BoardSession>;
+
 const AGAIN_MS = 1_000;
 /** The answer to a change of one's own comes within so long after the news of it. */
 const OWN_MS = 250;

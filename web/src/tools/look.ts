@@ -47,7 +47,7 @@ export function comeCloseAt({ view }: Seat, point: Point): void {
 
 const NOTHING: Offer = { title: '', ids: [] };
 
-/** Every drag pans; what the perch does while no tool is taken. */
+/** Every drag pans: what there is to do before a tool that only offers something does more. */
 export const LOOK: Tool = {
   id: 'look',
   press: panning,

@@ -21,6 +21,9 @@ export class StageHand implements Hand, Seat {
   /** Opens what was pressed twice, where it can be opened. @returns whether it was */
   onOpen: ((id: string) => boolean) | undefined;
 
+  /** The wheel was tilted by a notch. */
+  onTilt: ((to: 'left' | 'right') => void) | undefined;
+
   /** Presses something on an item; see `SeatOf`. */
   onTap: NonNullable<Seat['tap']> | undefined;
 
@@ -55,6 +58,10 @@ export class StageHand implements Hand, Seat {
 
   leaveEdge(): void {
     this.#edgePan.stop();
+  }
+
+  tilt(to: 'left' | 'right'): void {
+    this.onTilt?.(to);
   }
 
   pan(deltaPx: Point): void {

@@ -54,7 +54,7 @@ export class TrimGhost {
     const scale = this.#view.camera.scale * (this.#view.canvas.width / this.#view.viewport.width);
     try {
       if (part.width > 0 && part.height > 0) {
-        const frame = await this.#view.feed.painter.paint({
+        const frame = await this.#view.feed.paint({
           view: part,
           scale,
           ground: null,

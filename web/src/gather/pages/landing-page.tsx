@@ -1,8 +1,8 @@
 import type { Board, Picture } from '@miradero/core/schema';
 import { useQueryClient } from '@tanstack/react-query';
 import { type DragEvent, useEffect, useRef, useState } from 'react';
-import { usePlace } from '../../commands/index.ts';
-import { LANDING, Lintel, useBoards, useSync, useTheme } from '../../shell/index.ts';
+import { PERCHABLE, usePlace } from '../../commands/index.ts';
+import { LANDING, Lintel, MOST_SHOWN, useBoards, useSync, useTheme } from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import { newGesture, patchPicture } from '../../sync/index.ts';
 import { KEYED_BOARDS, LANDING_PLACE } from '../commands.ts';
@@ -154,6 +154,12 @@ export function LandingPage() {
     if (!next.delete(id)) next.add(id);
     setSelected(next);
   };
+  usePlace(PERCHABLE, {
+    shows: () =>
+      here.length > 0
+        ? { kind: 'pictures', pictures: here.slice(0, MOST_SHOWN).map(({ id }) => id) }
+        : undefined,
+  });
   usePlace(LANDING_PLACE, {
     placeOn: (number) => {
       const berth = berths[number - 1];

@@ -1,9 +1,17 @@
 import type { LibrarySort, Picture } from '@miradero/core/schema';
 import { type DragEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { FINDS, usePlace } from '../../commands/index.ts';
+import { FINDS, PERCHABLE, usePlace } from '../../commands/index.ts';
 import { GatherLine, GatherRoom, gatheringOf, OWN_DRAG } from '../../gather/index.ts';
-import { Lintel, useFreshSubjects, useSaved, useSearchSteps, useSync, useTheme } from '../../shell/index.ts';
+import {
+  Lintel,
+  MOST_SHOWN,
+  useFreshSubjects,
+  useSaved,
+  useSearchSteps,
+  useSync,
+  useTheme,
+} from '../../shell/index.ts';
 import { useStore } from '../../state/index.ts';
 import type { PictureShelf } from '../../sync/index.ts';
 import { LIBRARY } from '../commands.ts';
@@ -125,6 +133,9 @@ export function LibraryPage() {
     window.addEventListener('dragend', onEnd);
     return () => window.removeEventListener('dragend', onEnd);
   }, []);
+  usePlace(PERCHABLE, {
+    shows: () => (ids.length > 0 ? { kind: 'pictures', pictures: ids.slice(0, MOST_SHOWN) } : undefined),
+  });
   usePlace(FINDS, { find: () => field.current?.focus() });
   const props = {
     ...{ found, selection, size, tags, across, reveal, onView, onDrag },

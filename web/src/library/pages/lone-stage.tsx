@@ -217,7 +217,7 @@ export function LoneStage({
   const first = useRef(picture);
   useEffect(() => {
     const feed = new SceneFeed(boardOf(first.current), sourcesOf(shelf));
-    const view = new StageView(holder.current!, feed, undefined);
+    const view = new StageView(holder.current!, feed);
     const hand = new LoneHand(view, first.current);
     const gestures = new Gestures(holder.current!, hand, (event) => view.pointOf(event));
     view.overlay = (context) => drawRegions(context, view, first.current, hand);

@@ -2,7 +2,7 @@ import { grownRegion, movedRegion } from '@miradero/core/picture';
 import type { Region } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
-import { usePlace } from '../../commands/index.ts';
+import { PERCHABLE, usePlace } from '../../commands/index.ts';
 import { GatherLine, GatherRoom } from '../../gather/index.ts';
 import { Lintel, Message, useTheme } from '../../shell/index.ts';
 import { ask } from '../../sync/index.ts';
@@ -51,6 +51,7 @@ export function PicturePage() {
     if (region) alter(held!, by(region));
     else say('Take hold of a marked part first: press it, or its name.');
   };
+  usePlace(PERCHABLE, { shows: () => ({ kind: 'pictures', pictures: [id] }) });
   usePlace(PICTURE, {
     leave() {
       if (marking) setMarking(undefined);

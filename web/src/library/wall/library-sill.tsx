@@ -83,6 +83,7 @@ export function LibrarySill({
       ? [
           pressed('open', 'look at it', onOpen, 'Enter'),
           pressed('berths', 'to a board or part', onBerths, 'B'),
+          pressed('perch', 'perch', () => run('perch'), 'P'),
           ...(only
             ? [
                 pressed('like', 'like this', () => ask({ like: only.id })),

@@ -10,11 +10,18 @@ const tell = (message: FromWorker, transfer: Transferable[] = []) => {
   self.postMessage(message, { transfer });
 };
 
-const scene = new Scene();
+/** Boards, and what is shown of them elsewhere in other places: all are painted from the same decoded pictures. */
+const scenes = new Map<number, Scene>();
+function sceneAt(id: number): Scene {
+  const known = scenes.get(id) ?? new Scene();
+  scenes.set(id, known);
+  return known;
+}
 const pixels = new PixelClient();
 const cache = new PictureCache(pixels, (report) => tell({ kind: 'stale', report }));
 
 function answer(request: PaintRequest): void {
+  const scene = sceneAt(request.scene);
   const width = Math.max(1, Math.round(request.view.width * request.scale));
   const height = Math.max(1, Math.round(request.view.height * request.scale));
   const canvas = new OffscreenCanvas(width, height);
@@ -54,7 +61,10 @@ function enlarged(small: OffscreenCanvas, width: number, height: number): Offscr
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   switch (data.kind) {
     case 'items':
-      scene.put(data.set.map(sceneItemOf), data.removed);
+      sceneAt(data.scene).put(data.set.map(sceneItemOf), data.removed);
+      break;
+    case 'forget':
+      scenes.delete(data.scene);
       break;
     case 'sources':
       cache.putSources(data.sources);

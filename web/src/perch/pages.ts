@@ -1,0 +1,1 @@
+export { PerchPage } from './perch-page.tsx';

@@ -1,0 +1,216 @@
+import { LENS_IDS, type LensId, lensOf } from '@miradero/core/lens';
+import { useCommands, useKeyWords, useRun } from '../commands/index.ts';
+import { ZoomFigure } from '../desk/index.ts';
+import { lensCommand, SquintAmount } from '../looking/index.ts';
+import { NumberField } from '../shell/index.ts';
+import { useStore } from '../state/index.ts';
+import { type ArrangementStore, HOVER_RANGE_MS } from './arrangement.ts';
+import { PERCH_ALSO, PERCH_CHAPTERS, type PerchInHand } from './commands.ts';
+import type { PaneControls } from './pane-controls.ts';
+import { SECONDS_RANGE } from './slideshow.ts';
+import { usePerchTitle } from './use-perch-title.ts';
+
+const WORD = 'word shrink-0 whitespace-nowrap px-1 hover:bg-raised aria-pressed:text-verdigris';
+
+/** A command by its word, with its key where there is room. */
+function Word({ id, label, isPressed }: { id: string; label: string; isPressed?: boolean }) {
+  const run = useRun();
+  const key = useKeyWords()(id);
+  return (
+    <button type="button" className={WORD} aria-pressed={isPressed} onClick={() => run(id)}>
+      {key && <kbd className="key">{key}</kbd>} {label}
+    </button>
+  );
+}
+
+/** The controls of the perch: they come up at its edge when the pointer or the keyboard comes near, and go again. */
+export function PerchStrip({
+  arrangement,
+  controls,
+  inHand,
+  isNear,
+  isSmall,
+  isMoreOpen,
+  setMoreOpen,
+}: {
+  arrangement: ArrangementStore;
+  controls: PaneControls;
+  inHand: PerchInHand;
+  isNear: boolean;
+  isSmall: boolean;
+  isMoreOpen: boolean;
+  setMoreOpen: (isOpen: boolean) => void;
+}) {
+  const { edge } = useStore(arrangement.store);
+  const title = usePerchTitle(controls);
+  const isUp = isNear || isMoreOpen;
+  return (
+    <>
+      {isMoreOpen && <MoreCard {...{ arrangement, controls, inHand }} onClose={() => setMoreOpen(false)} />}
+      <footer
+        data-up={isUp || undefined}
+        className={`absolute inset-x-0 z-10 flex h-7 items-center gap-1.5 border-line bg-paper px-2 text-[12px] text-ink transition-opacity duration-150 focus-within:opacity-100 motion-reduce:transition-none ${edge === 'top' ? 'top-0 border-b' : 'bottom-0 border-t'} ${isUp ? 'opacity-100' : 'pointer-events-none opacity-0 focus-within:pointer-events-auto'}`}
+      >
+        <h1 className="min-w-0 flex-1 truncate font-serif text-[14px] italic">
+          <bdi>{title}</bdi>
+        </h1>
+        {!isSmall && (
+          <>
+            <Word id="perch-names" label="names" />
+            <Word id="perch-close" label="come close" />
+            <Word id="perch-all" label="all" />
+          </>
+        )}
+        <button
+          type="button"
+          className={WORD}
+          aria-expanded={isMoreOpen}
+          onClick={() => setMoreOpen(!isMoreOpen)}
+        >
+          more
+        </button>
+        <ZoomFigure view={controls.view} />
+      </footer>
+    </>
+  );
+}
+
+/** Lenses of the pane: on for good by a press. */
+function LensWords({ controls }: { controls: PaneControls }) {
+  const lenses = useStore(controls.open.desk.store, (now) => now.lenses);
+  const isOn = (lens: LensId) => lenses.some((one) => one.lens === lens);
+  return (
+    <>
+      {LENS_IDS.filter((lens) => !lensOf(lens).dimsOthers).map((lens) => (
+        <Word key={lens} id={lensCommand(lens)} label={lensOf(lens).words} isPressed={isOn(lens)} />
+      ))}
+    </>
+  );
+}
+
+/** One line of what can be done: a word, and its key. */
+function ActWord({
+  id,
+  label,
+  isPressed,
+  onPress,
+}: {
+  id: string;
+  label: string;
+  isPressed: boolean | undefined;
+  onPress: () => void;
+}) {
+  const key = useKeyWords()(id);
+  return (
+    <button
+      type="button"
+      className="flex w-full gap-2 py-0.5 text-left hover:bg-paper aria-pressed:text-verdigris"
+      aria-pressed={isPressed}
+      onClick={onPress}
+    >
+      <span className="min-w-0 flex-1">{label}</span>
+      {key && <kbd className="key self-start whitespace-nowrap">{key}</kbd>}
+    </button>
+  );
+}
+
+/** Everything the perch can do, as words with their keys, and what is set for it. */
+function MoreCard({
+  arrangement,
+  controls,
+  inHand,
+  onClose,
+}: {
+  arrangement: ArrangementStore;
+  controls: PaneControls;
+  inHand: PerchInHand;
+  onClose: () => void;
+}) {
+  const { hoverMs, isHoverLook, edge, isFollowing } = useStore(arrangement.store);
+  const { seconds, isShuffled, isOn } = useStore(controls.slideshow.store);
+  const { desk } = controls.open;
+  const pressed: Readonly<Record<string, boolean>> = {
+    'perch-hover': isHoverLook,
+    'perch-slideshow': isOn,
+  };
+  const also = { 'perch-follows': isFollowing, perch: undefined } as const;
+  const run = useRun();
+  const { registry } = useCommands();
+  const refuse = (words: string) => desk.say(words);
+  return (
+    <section
+      aria-label="What the perch can do"
+      className={`absolute inset-x-0 z-10 max-h-[calc(100%-28px)] overflow-auto bg-raised px-2.5 py-2 text-[13px] text-ink ${edge === 'top' ? 'top-7 border-line border-b' : 'bottom-7 border-line border-t'}`}
+    >
+      <div className="columns-[190px] gap-5">
+        <div className="mb-2 break-inside-avoid">
+          <h2 className="text-[12px] text-muted">Through a lens</h2>
+          <div className="flex flex-col items-start">
+            <LensWords controls={controls} />
+            <SquintAmount desk={desk} />
+          </div>
+        </div>
+        {PERCH_CHAPTERS.map(({ title, rows }) => (
+          <div key={title} className="mb-2 break-inside-avoid-column">
+            <h2 className="text-[12px] text-muted">{title}</h2>
+            {rows.map(([id, label, , act]) => (
+              <ActWord
+                key={id}
+                {...{ id, label }}
+                isPressed={pressed[id]}
+                onPress={() => {
+                  act(inHand, 0);
+                  if (!(id in pressed)) onClose();
+                }}
+              />
+            ))}
+          </div>
+        ))}
+        <div className="mb-2 break-inside-avoid-column">
+          {PERCH_ALSO.map((id) => (
+            <ActWord
+              key={id}
+              id={id}
+              label={registry.of(id).label}
+              isPressed={also[id]}
+              onPress={() => run(id)}
+            />
+          ))}
+        </div>
+        <div className="mb-1 break-inside-avoid">
+          <h2 className="text-[12px] text-muted">Set for this board</h2>
+          <p className="flex items-baseline gap-2 py-0.5">
+            <span className="flex-1">rest so long until it comes close</span>
+            <NumberField
+              label="Rest until it comes close, ms"
+              value={hoverMs}
+              {...HOVER_RANGE_MS}
+              onRefuse={refuse}
+              onChange={(value) => arrangement.set({ hoverMs: value })}
+            />
+            <span>ms</span>
+          </p>
+          <p className="flex items-baseline gap-2 py-0.5">
+            <span className="flex-1">each picture of a slideshow</span>
+            <NumberField
+              label="Seconds of a picture"
+              value={seconds}
+              {...SECONDS_RANGE}
+              onRefuse={refuse}
+              onChange={(value) => controls.slideshow.set({ seconds: value })}
+            />
+            <span>s</span>
+          </p>
+          <label className="flex items-baseline gap-2 py-0.5">
+            <input
+              type="checkbox"
+              checked={isShuffled}
+              onChange={(event) => controls.slideshow.set({ isShuffled: event.target.checked })}
+            />
+            shuffled
+          </label>
+        </div>
+      </div>
+    </section>
+  );
+}
