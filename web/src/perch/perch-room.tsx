@@ -1,5 +1,5 @@
 import { type PanePath, type PlacedDivider, placePanes, withShare } from '@miradero/core/perch';
-import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useRef, useState } from 'react';
+import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useState } from 'react';
 import { usePlace } from '../commands/index.ts';
 import { BOARD } from '../desk/index.ts';
 import { nextStage } from '../looking/index.ts';
@@ -136,7 +136,6 @@ export function PerchRoom({
   }, []);
   const [isNear, setNear] = useState(false);
   const [isMoreOpen, setMoreOpen] = useState(false);
-  const bareFrom = useRef(0);
 
   const isStub = size.height > 0 && size.height < STUB_PX;
   const tree = isStub ? { pane: now.front } : now.tree;
@@ -169,10 +168,7 @@ export function PerchRoom({
         isHoverLook ? 'Rest on a picture and it comes close.' : 'Resting brings nothing close any more.',
       );
     },
-    toggleBare() {
-      bareFrom.current = performance.now();
-      arrangement.set({ isBare: !now.isBare });
-    },
+    toggleBare: () => arrangement.set({ isBare: !now.isBare }),
     toggleEdge: () => arrangement.set({ edge: now.edge === 'top' ? 'bottom' : 'top' }),
     resize: (by) => resizeBy(window, by),
     stepBack() {
@@ -188,9 +184,7 @@ export function PerchRoom({
   useEffect(() => {
     if (!now.isBare) return;
     const back = (event: Event) => {
-      // Not by the press that asked for it.
-      if (performance.now() - bareFrom.current < 50 || ('key' in event && isModifier(event.key as string)))
-        return;
+      if ('key' in event && isModifier(event.key as string)) return;
       event.preventDefault();
       event.stopImmediatePropagation();
       arrangement.set({ isBare: false });

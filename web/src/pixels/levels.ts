@@ -8,7 +8,8 @@ export function sidesOf({ width, height, levels, wholePath, file }: PixelSource)
   const longest = Math.max(width, height);
   const sides = levels.map(({ side }) => side);
   if (sides.length > 0)
-    return wholePath !== null && native && longest > Math.max(...sides) ? [...sides, ORIGINAL] : sides;
+    // At its own size and enlarged it is seen as it came: who picks a colour from the screen reads that of the original.
+    return wholePath !== null && native ? [...sides.filter((side) => side < longest), ORIGINAL] : sides;
   if (file === null) return [];
   const ladder = ladderSidesOf(width, height).filter((side) => side >= 256 || side === longest);
   return native && longest > Math.max(...ladder) ? [...ladder, ORIGINAL] : ladder;

@@ -1,0 +1,393 @@
+import type { Placement } from '@miradero/core/schema';
+import sharp from 'sharp';
+import { openBoard, TestBoard } from '../support/board.ts';
+import { placementsOf } from '../support/gathering.ts';
+import {
+  colourInPane,
+  countPresses,
+  isColoured,
+  keptArrangement,
+  openPerch,
+  perchRests,
+  tapKey,
+  zoomOf,
+} from '../support/perch.ts';
+import { expect, test } from '../support/test.ts';
+
+const setOf = async (board: TestBoard) =>
+  (await board.snapshot()).items.flatMap((item) =>
+    item.kind === 'working-set' && !item.removed ? [{ title: item.title, members: item.members }] : [],
+  );
+
+test('panes part and close, each with its own camera, lens and ways of looking; a key brings all of it back after a reload', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch panes');
+  await board.place([1, 2]);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  await perch.keyboard.press('Alt+b');
+  await expect(perch.locator('[data-pane]')).toHaveCount(2);
+  await perch.locator('[data-pane="b"] [data-stage="sharp"]').waitFor();
+  // What is in front has the keys: a lens, the mirror, a fade and a camera of its own.
+  await tapKey(perch, 'v');
+  await perch.keyboard.press('Alt+m');
+  await perch.keyboard.press('Alt+Shift+ArrowDown');
+  await perch.keyboard.press('Alt+Equal');
+  await perch.mouse.move(360, 180);
+  await perch.mouse.wheel(0, -300);
+  await expect.poll(async () => (await keptArrangement(page, board)).panes.b?.lenses.length).toBe(1);
+  const { a, b } = (await keptArrangement(page, board)).panes;
+  expect([a!.lenses, a!.opacity, a!.surround, a!.orientation.isMirrored]).toEqual([[], 1, null, false]);
+  expect([b!.opacity, b!.surround, b!.orientation.isMirrored]).toEqual([0.9, 6, true]);
+  // In pane b all is grey, in a it is not.
+  const middle = { x: 60, y: 180 };
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', middle.x, middle.y))).toBe(true);
+  for (let x = 10; x < 230; x += 20) expect(isColoured(await colourInPane(perch, 'b', x, 180))).toBe(false);
+
+  await perch.keyboard.press('Alt+u');
+  await perch.keyboard.press('Alt+n');
+  await perch.keyboard.press('Alt+b');
+  await expect(perch.locator('[data-pane]')).toHaveCount(4);
+  await perch.keyboard.press('Alt+b');
+  await expect(perch.getByRole('status').getByText('Four panes are all that fit.')).toBeVisible();
+  await expect(perch.locator('[data-pane]')).toHaveCount(4);
+
+  // A divider is dragged, and moved by keys.
+  const divider = perch.getByRole('separator').first();
+  const before = Number(await divider.getAttribute('aria-valuenow'));
+  const box = (await divider.boundingBox())!;
+  await perch.mouse.move(box.x + 2, box.y + 60);
+  await perch.mouse.down();
+  await perch.mouse.move(box.x + 92, box.y + 60, { steps: 4 });
+  await perch.mouse.up();
+  await expect
+    .poll(async () => Number(await divider.getAttribute('aria-valuenow')))
+    .toBeGreaterThan(before + 12);
+  await divider.focus();
+  const dragged = Number(await divider.getAttribute('aria-valuenow'));
+  await divider.press('ArrowLeft');
+  await expect.poll(async () => Number(await divider.getAttribute('aria-valuenow'))).toBe(dragged - 5);
+
+  await perch.waitForTimeout(400);
+  const kept = await keptArrangement(page, board);
+  const closed = perch.waitForEvent('close');
+  await page.reload();
+  await closed;
+  await page.locator('[data-stage="sharp"]').first().waitFor();
+  const again = await openPerch(page, 'Alt+Shift+P');
+  await expect(again.locator('[data-pane]')).toHaveCount(4);
+  await again.waitForTimeout(500);
+  const { tree, panes, front } = await keptArrangement(page, board);
+  expect([tree, front]).toEqual([kept.tree, kept.front]);
+  for (const pane of Object.keys(kept.panes)) {
+    expect(panes[pane]!.lenses.map(({ lens }) => lens)).toEqual(
+      kept.panes[pane]!.lenses.map(({ lens }) => lens),
+    );
+    expect(panes[pane]!.orientation).toEqual(kept.panes[pane]!.orientation);
+  }
+  expect(panes.b!.camera!.scale).toBeCloseTo(kept.panes.b!.camera!.scale, 6);
+  for (const left of [3, 2, 1]) {
+    await again.keyboard.press('Alt+x');
+    await expect(again.locator('[data-pane]')).toHaveCount(left);
+  }
+  const gone = again.waitForEvent('close');
+  // It is gone before the key is let go.
+  await again.keyboard.press('Alt+x').catch(() => {});
+  await gone;
+});
+
+test('wheel and hover alone zoom, page and bring close; nothing takes the keyboard from the painting program', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch by hover');
+  const placed = await board.place([1, 2, 3]);
+  await fetch(`${running.address}/api/pictures/${placed[0]!.picture}`, {
+    method: 'PATCH',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({
+      purposes: [
+        {
+          purpose: 'detail',
+          word: 'rivet',
+          isNot: false,
+          region: { x: 0.1, y: 0.1, width: 0.3, height: 0.3 },
+        },
+      ],
+    }),
+  });
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  await perch.keyboard.press('Alt+h');
+  await expect.poll(async () => (await keptArrangement(page, board)).isHoverLook).toBe(true);
+  const presses = await countPresses(perch);
+  const whole = await zoomOf(perch);
+  // Rest on the last picture: it comes close; leave: it goes back.
+  await perch.mouse.move(400, 178);
+  await perch.mouse.move(402, 180);
+  await expect.poll(() => zoomOf(perch)).not.toBe(whole);
+  await perchRests(perch);
+  const close = Number.parseFloat(await zoomOf(perch));
+  // At the edge the one before comes, and the one before that.
+  await perch.mouse.move(12, 180);
+  await expect.poll(async () => (await colourInPane(perch, 'a', 330, 180)).join()).not.toBe('');
+  await perch.mouse.move(240, 180);
+  await perch.mouse.wheel(-120, 0);
+  await perchRests(perch);
+  // The wheel zooms at the pointer.
+  await perch.mouse.wheel(0, -240);
+  await expect.poll(async () => Number.parseFloat(await zoomOf(perch))).toBeGreaterThan(close);
+  await perch.evaluate(() =>
+    document
+      .querySelector('.stage')!
+      .dispatchEvent(new PointerEvent('pointerleave', { pointerType: 'mouse' })),
+  );
+  await expect.poll(() => zoomOf(perch)).toBe(whole);
+  // A marked region comes closer than its picture.
+  await perch.mouse.move(38, 158);
+  await perch.mouse.move(40, 160);
+  await expect.poll(async () => Number.parseFloat(await zoomOf(perch))).toBeGreaterThan(close * 1.8);
+  expect(await presses()).toBe(0);
+  await perch.close();
+});
+
+test('a working set holds few pictures; the perch shows just these, stage by stage, and what is done there is done on the board', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch stages');
+  await board.place([1, 2, 3, 4]);
+  await openBoard(page, board);
+  await page.evaluate(() => window.miraderoStage!.setCamera({ centre: { x: 0, y: 0 }, scale: 0.6 }));
+  for (const index of [0, 1, 2]) {
+    await page.mouse.click(657 + (index - 1.5) * 340 * 0.6, 396);
+    await page.keyboard.press('s');
+  }
+  await expect.poll(async () => (await setOf(board))[0]?.members).toEqual(['p1', 'p2', 'p3']);
+  // A fourth asks which one leaves.
+  await page.mouse.click(657 + 1.5 * 340 * 0.6, 396);
+  await page.keyboard.press('s');
+  const asking = page.getByRole('region', { name: 'Which picture leaves the working set?' });
+  await asking.getByRole('button', { name: 'picture 2 leaves' }).click();
+  await expect.poll(async () => (await setOf(board))[0]?.members).toEqual(['p1', 'p3', 'p4']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await setOf(board))[0]?.members).toEqual(['p1', 'p2', 'p3']);
+
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const perch = await openPerch(page);
+  await perch.keyboard.press('Alt+s');
+  await expect.poll(async () => (await keptArrangement(page, board)).panes.a!.shows.kind).toBe('stage');
+  await perch.locator('[data-stage="sharp"]').first().waitFor();
+  // Three of them fill the window: nothing of the fourth is there, and there is little ground.
+  await expect(perch.getByRole('heading', { name: 'Start' })).toHaveCount(1);
+  const isGround = ([r, g, b]: number[]) =>
+    Math.abs(r! - 121) < 3 && Math.abs(g! - 121) < 3 && Math.abs(b! - 121) < 3;
+  let ground = 0;
+  for (let x = 5; x < 480; x += 19)
+    for (let y = 5; y < 360; y += 17) if (isGround(await colourInPane(perch, 'a', x, y))) ground += 1;
+  expect(ground / (25 * 21)).toBeLessThan(0.35);
+
+  // A flip and a trim of what is selected here are made there; places stay.
+  const before = (await placementsOf(board)).find(({ id }) => id === 'p1')!;
+  await perch.mouse.click(100, 60);
+  await perch.keyboard.press('x');
+  const onBoard = async (): Promise<Placement> => (await placementsOf(board)).find(({ flipX }) => flipX)!;
+  await expect.poll(async () => (await onBoard())?.flipX).toBe(true);
+  const flipped = await onBoard();
+  expect(flipped.centre).toEqual((await placementsOf(board)).find(({ id }) => id === flipped.id)!.centre);
+  expect(before.centre).toEqual((await placementsOf(board)).find(({ id }) => id === 'p1')!.centre);
+  await perch.keyboard.press('Control+z');
+  await expect.poll(onBoard).toBeUndefined();
+  // What is pasted here comes onto the board and into the set.
+  await perch.evaluate(() => {
+    const data = new DataTransfer();
+    data.setData('text/plain', 'Rivets in twos');
+    document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }));
+  });
+  await expect.poll(async () => (await setOf(board))[0]?.members.length).toBe(4);
+  expect((await board.standing()).filter(({ kind }) => kind === 'note')).toHaveLength(1);
+  // S takes one out of it, here, too.
+  await perch.keyboard.press('Escape');
+  await perch.mouse.move(100, 60);
+  await perch.keyboard.press('s');
+  await expect.poll(async () => (await setOf(board))[0]?.members.length).toBe(3);
+  await perch.close();
+});
+
+test('what is selected is shown alone by the same key, and the perch follows what is selected when it is asked to', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch of a selection');
+  await board.place([1, 2]);
+  await openBoard(page, board);
+  await page.mouse.click(657 - 170, 396);
+  const perch = await openPerch(page);
+  expect((await keptArrangement(page, board)).panes.a!.shows).toMatchObject({ kind: 'items', items: ['p1'] });
+  // It fills the window from side to side.
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', 6, 180))).toBe(true);
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', 473, 180))).toBe(true);
+  await page.bringToFront();
+  await page.keyboard.press('Alt+f');
+  await page.mouse.click(657 + 170, 396);
+  await expect.poll(async () => (await keptArrangement(page, board)).panes.a!.shows.items).toEqual(['p2']);
+  await page.keyboard.press('Alt+f');
+  await page.mouse.click(657 - 170, 396);
+  await page.waitForTimeout(400);
+  expect((await keptArrangement(page, board)).panes.a!.shows.items).toEqual(['p2']);
+  await perch.close();
+});
+
+test('a colour read in the perch is that of the original, whatever it is seen through, and what is shown is that colour', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch colour');
+  const colour = { r: 37, g: 142, b: 209 };
+  const bytes = await sharp({ create: { width: 300, height: 200, channels: 3, background: colour } })
+    .png()
+    .toBuffer();
+  await board.placeFiles([{ id: 'flat', name: 'flat.png', bytes }]);
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write'], { origin: running.address });
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  const shot = await sharp(await perch.screenshot())
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const index = (180 * shot.info.width + 240) * shot.info.channels;
+  expect([...shot.data.subarray(index, index + 3)]).toEqual([37, 142, 209]);
+  // Through a lens, mirrored and faded it is read as it is.
+  await tapKey(perch, 'v');
+  await perch.keyboard.press('Alt+m');
+  await perch.keyboard.press('Alt+Shift+ArrowDown');
+  await perch.mouse.move(240, 180);
+  await perch.keyboard.press('k');
+  await expect(perch.getByTestId('colour')).toHaveText('#258ed1');
+  await expect.poll(() => perch.evaluate(() => navigator.clipboard.readText())).toBe('#258ed1');
+  await perch.keyboard.press('Escape');
+  await expect(perch.getByTestId('colour')).toHaveCount(0);
+  await perch.close();
+});
+
+test('controls come up at the edge and go; bare it has none; small it is a stub with one picture, and grows back', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch small');
+  await board.place([1, 2, 3]);
+  await openBoard(page, board);
+  const perch = await openPerch(page, 'p', { width: 240, height: 200 });
+  const strip = perch.locator('footer');
+  await expect(strip).toHaveCSS('opacity', '0');
+  await perch.mouse.move(120, 190);
+  await expect(strip).toHaveCSS('opacity', '1');
+  await perch.getByRole('button', { name: 'more' }).click();
+  await perch.getByRole('button', { name: 'another pane below' }).click();
+  await expect(perch.locator('[data-pane]')).toHaveCount(2);
+  await perch.mouse.move(120, 20);
+  await expect(strip).toHaveCSS('opacity', '0');
+  await perch.keyboard.press('Alt+x');
+  await perch.keyboard.press('.');
+  await expect(strip).toHaveCount(0);
+  // Any key or tap is the way back, and does nothing else.
+  await perch.keyboard.press('x');
+  await expect(strip).toHaveCount(1);
+  expect((await placementsOf(board)).some(({ flipX }) => flipX)).toBe(false);
+  await perch.keyboard.press('.');
+  await expect(strip).toHaveCount(0);
+  await perch.mouse.click(120, 100);
+  await expect(strip).toHaveCount(1);
+
+  const whole = await zoomOf(perch);
+  await perch.setViewportSize({ width: 240, height: 110 });
+  await expect
+    .poll(async () => Number.parseFloat(await zoomOf(perch)))
+    .toBeGreaterThan(Number.parseFloat(whole) * 1.5);
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', 120, 90))).toBe(true);
+  await perch.setViewportSize({ width: 240, height: 200 });
+  await expect.poll(() => zoomOf(perch)).toBe(whole);
+  await perch.close();
+});
+
+test('by name it goes to pictures, stages, clusters and boards; a picture of the library is kept in sight by the same key', async ({
+  page,
+  running,
+}) => {
+  const other = await TestBoard.create(running.address, 'perch elsewhere');
+  await other.place([2]);
+  const board = await TestBoard.create(running.address, 'perch names');
+  const placed = await board.place([1, 3]);
+  await openBoard(page, other);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  const whole = await zoomOf(perch);
+  await perch.keyboard.press('Alt+k');
+  await perch.getByLabel('Go to, by name').fill('picture 3');
+  await perch.keyboard.press('Enter');
+  await expect.poll(() => zoomOf(perch)).not.toBe(whole);
+  await perch.keyboard.press('Alt+k');
+  await perch
+    .getByRole('navigation', { name: 'By name' })
+    .getByRole('button', { name: 'perch elsewhere' })
+    .click();
+  await expect(perch.getByRole('heading', { name: 'perch elsewhere' })).toHaveCount(1);
+  const closed = perch.waitForEvent('close');
+  // It is gone before the key is let go.
+  await perch.keyboard.press('p').catch(() => {});
+  await closed;
+  await page.goto(`${running.address}/library/${placed[0]!.picture}`);
+  await page.locator('[data-stage="sharp"]').first().waitFor();
+  const alone = await openPerch(page);
+  await expect(alone.getByRole('heading', { name: 'picture 1' })).toHaveCount(1);
+  await expect.poll(async () => isColoured(await colourInPane(alone, 'a', 470, 100))).toBe(true);
+  await alone.close();
+});
+
+test('a slideshow goes on by itself and waits while the pointer is over it; at rest the perch asks for no frame', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch slideshow');
+  await board.place([1, 2, 3]);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  await perch.mouse.move(200, 350);
+  await perch.getByRole('button', { name: 'more' }).click();
+  const seconds = perch.getByLabel('Seconds of a picture');
+  await seconds.fill('1');
+  await seconds.press('Enter');
+  await perch.keyboard.press('Escape');
+  await perch.keyboard.press('Alt+l');
+  const shown = new Set<string>();
+  const seen = async () => {
+    shown.add((await colourInPane(perch, 'a', 400, 180)).join());
+    return shown.size;
+  };
+  await expect.poll(seen, { timeout: 20_000 }).toBeGreaterThanOrEqual(3);
+  await perch.mouse.move(200, 100);
+  await perch.mouse.move(204, 104);
+  await perchRests(perch);
+  const resting = (await colourInPane(perch, 'a', 400, 180)).join();
+  await perch.waitForTimeout(2_500);
+  expect((await colourInPane(perch, 'a', 400, 180)).join()).toBe(resting);
+  await perch.keyboard.press('Alt+l');
+  await perchRests(perch);
+  await perch.evaluate(() => {
+    const counted = { frames: 0 };
+    Object.assign(window, { counted });
+    const ask = window.requestAnimationFrame.bind(window);
+    window.requestAnimationFrame = (then) => {
+      counted.frames += 1;
+      return ask(then);
+    };
+  });
+  await perch.waitForTimeout(5_000);
+  expect(
+    await perch.evaluate(() => (window as unknown as { counted: { frames: number } }).counted.frames),
+  ).toBe(0);
+  await perch.close();
+});
