@@ -1,3 +1,6 @@
+import { spawnSync } from 'node:child_process';
+import { readlink } from 'node:fs/promises';
+import { join } from 'node:path';
 import { type Browser, type BrowserContext, chromium } from '@playwright/test';
 
 const ARGUMENTS = [
@@ -13,10 +16,30 @@ const ARGUMENTS = [
 
 const OPTIONS = { executablePath: '/usr/bin/chromium', headless: true, args: ARGUMENTS };
 
-/** @param more - further arguments, for what this browser alone has (a camera, a screen to share) */
-export const launchBrowser = (more: readonly string[] = []): Promise<Browser> =>
-  chromium.launch({ ...OPTIONS, args: [...ARGUMENTS, ...more] });
+/**
+ * @param more - further arguments, for what this browser alone has (a camera, a screen to share)
+ * @param without - of Playwright's own arguments those that it does not get
+ */
+export const launchBrowser = (
+  more: readonly string[] = [],
+  without: readonly string[] = [],
+): Promise<Browser> =>
+  chromium.launch({ ...OPTIONS, args: [...ARGUMENTS, ...more], ignoreDefaultArgs: [...without] });
 
 /** A browser with a profile on disk, which survives being killed. */
 export const launchProfile = (folder: string): Promise<BrowserContext> =>
   chromium.launchPersistentContext(folder, { ...OPTIONS, viewport: { width: 1280, height: 800 } });
+
+/** SIGKILL for the whole browser of a profile, by the process id that it wrote into its lock. */
+export async function killBrowser(profile: string): Promise<void> {
+  const pid = Number((await readlink(join(profile, 'SingletonLock'))).split('-').pop());
+  const children = spawnSync('ps', ['-o', 'pid=', '--ppid', String(pid)], { encoding: 'utf8' }).stdout;
+  process.kill(pid, 'SIGKILL');
+  for (const child of children.split('\n').map(Number).filter(Boolean)) {
+    try {
+      process.kill(child, 'SIGKILL');
+    } catch {
+      // It ended with its parent.
+    }
+  }
+}

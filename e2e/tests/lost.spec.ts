@@ -1,11 +1,10 @@
-import { spawnSync } from 'node:child_process';
-import { mkdtemp, readlink, rm } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Placement } from '@miradero/core/schema';
 import { type Browser, test as base, expect, type Page } from '@playwright/test';
 import { clickOnBoard, dragOnBoard, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
-import { launchBrowser, launchProfile } from '../support/browser.ts';
+import { killBrowser, launchBrowser, launchProfile } from '../support/browser.ts';
 import { heavyPicture, testPicture } from '../support/pictures.ts';
 import { type Running, startRunning } from '../support/running.ts';
 
@@ -112,20 +111,6 @@ test('PostgreSQL ends by SIGKILL amid moves and drops; the hand goes on; nothing
   expect((await board.item('p1')).centre.x).toBeCloseTo(goals[goals.length - 1]!, 6);
   await browser.close();
 });
-
-/** SIGKILL for the whole browser of a profile, by the process id that it wrote into its lock. */
-async function killBrowser(profile: string): Promise<void> {
-  const pid = Number((await readlink(join(profile, 'SingletonLock'))).split('-').pop());
-  const children = spawnSync('ps', ['-o', 'pid=', '--ppid', String(pid)], { encoding: 'utf8' }).stdout;
-  process.kill(pid, 'SIGKILL');
-  for (const child of children.split('\n').map(Number).filter(Boolean)) {
-    try {
-      process.kill(child, 'SIGKILL');
-    } catch {
-      // It ended with its parent.
-    }
-  }
-}
 
 test('the browser is killed while uploads run; at its next start every picture arrives', async ({
   running,

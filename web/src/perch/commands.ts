@@ -5,12 +5,21 @@ import type { PaneControls } from './pane-controls.ts';
 export interface PerchAnywhere {
   /** Shows what is in front, or closes where it shows that; with nothing in front it comes back as it was last. */
   toggle(): void;
+  /** Opens what is in front in a further window, a page of its own. */
+  another(isNarrow: boolean): void;
   /** Brings it back as it was last. */
   restore(): void;
   follow(): void;
   close(): void;
 }
 export const PERCH_ANYWHERE = place<PerchAnywhere>('perch-anywhere', 'The perch');
+
+/** What is done with the further windows. */
+export interface PerchWindows {
+  useScreens(): void;
+  markPart(): void;
+  arrange(): void;
+}
 
 /** The window of the perch that has the keyboard. */
 export interface PerchInHand {
@@ -27,6 +36,7 @@ export interface PerchInHand {
   /** Escape, one thing at a time. */
   stepBack(): void;
   toBoard(): void;
+  readonly windows: PerchWindows;
 }
 export const PERCH = place<PerchInHand>('perch', 'In the perch', 'perch');
 
@@ -102,12 +112,15 @@ export const PERCH_CHAPTERS: readonly {
       ['perch-edge', 'controls at the other edge', [], (perch) => perch.toggleEdge()],
       ['perch-smaller', 'smaller window', 'Alt+Comma', (perch) => perch.resize(-1)],
       ['perch-larger', 'larger window', 'Alt+Period', (perch) => perch.resize(1)],
+      ['perch-screens', 'use the other screen', [], ({ windows }) => windows.useScreens()],
+      ['perch-part', 'windows belong where this one is', [], ({ windows }) => windows.markPart()],
+      ['perch-arrange', 'arrange the windows there', [], ({ windows }) => windows.arrange()],
     ],
   },
 ];
 
 /** What it offers beside them: there are such on every page. */
-export const PERCH_ALSO = ['perch-follows', 'perch'] as const;
+export const PERCH_ALSO = ['perch-another', 'perch-narrow', 'perch-follows', 'perch'] as const;
 
 export const PERCH_COMMANDS = [
   ...PERCH_CHAPTERS.flatMap(({ rows }) => commandsOf(PERCH, 'In the perch', rows)),
@@ -126,6 +139,14 @@ export const PERCH_COMMANDS = [
       'Alt+Shift+P',
       (perch) => perch.restore(),
       { also: 'float above restore' },
+    ],
+    ['perch-another', 'another perch window', 'Alt+o', (perch) => perch.another(false)],
+    [
+      'perch-narrow',
+      'narrow window beside the work',
+      [],
+      (perch) => perch.another(true),
+      { also: 'slice split view side by side tablet' },
     ],
     ['perch-follows', 'the perch follows what is selected', 'Alt+f', (perch) => perch.follow()],
     ['perch-ends', 'close the perch', [], (perch) => perch.close()],

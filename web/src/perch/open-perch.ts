@@ -110,15 +110,15 @@ export const perch = {
     if (now && isShown(now, shows)) now.window?.close();
     else await perch.show(shows, say);
   },
-  /** Opens it as it was last. */
-  async restore(say: Say): Promise<void> {
+  /** Opens it as it was last. @param isAmong - further windows come back with it */
+  async restore(say: Say, isAmong = false): Promise<void> {
     if (openNow()) {
-      say('The perch is open.');
+      if (!isAmong) say('The perch is open.');
       return;
     }
     const name = read(LAST);
     const kept = name === null ? undefined : ArrangementStore.kept(name);
     if (name !== null && kept) await open(name, kept, say);
-    else say('No perch was open here yet.', ['P opens one with what is in front.']);
+    else if (!isAmong) say('No perch was open here yet.', ['P opens one with what is in front.']);
   },
 };

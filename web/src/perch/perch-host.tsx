@@ -1,4 +1,4 @@
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import {
   CommandsProvider,
@@ -11,10 +11,11 @@ import {
 } from '../commands/index.ts';
 import { BOARD } from '../desk/index.ts';
 import { useStore, watch } from '../state/index.ts';
-import type { ArrangementStore } from './arrangement.ts';
+import { type ArrangementStore, arrangementShowing } from './arrangement.ts';
 import { PERCH_ANYWHERE } from './commands.ts';
 import { keepSize, perch, type Say } from './open-perch.ts';
-import type { PerchWindow } from './perch-window.ts';
+import { BLOCKED, type PerchWindow } from './perch-window.ts';
+import { popups } from './popups.ts';
 
 const PerchRoom = lazy(() => import('./perch-room.tsx').then((room) => ({ default: room.PerchRoom })));
 
@@ -43,10 +44,19 @@ function Floating({
     <CommandsProvider registry={registry} beyond={places}>
       <FloatingKeys window={window} />
       <Suspense>
-        <PerchRoom {...{ arrangement, window, onFollow }} onClose={perch.close} />
+        <PerchRoom {...{ arrangement, window, onFollow }} isFloating onClose={perch.close} />
       </Suspense>
     </CommandsProvider>
   );
+}
+
+/** Opens everything as it was together last; what the browser keeps from opening waits for a press each. */
+async function restoreAll(say: Say, wait: (names: readonly string[]) => void): Promise<void> {
+  const names = await popups.last();
+  await perch.restore(say, names.length > 0);
+  const blocked: string[] = [];
+  for (const name of names) if ((await popups.again(name, window)) === BLOCKED) blocked.push(name);
+  wait(blocked);
 }
 
 /** Lets the pane in front show what is selected on the board in front, while that is asked for. */
@@ -71,6 +81,7 @@ const useFollows = (arrangement: ArrangementStore | undefined): boolean =>
 /** The perch of this window: it stays while pages come and go. @param say - where the person is */
 export function PerchHost({ say }: { say: Say }) {
   const { arrangement, window: opened } = useStore(perch.store);
+  const [waiting, setWaiting] = useState<readonly string[]>([]);
   const desk = useStanding(BOARD);
   const latest = useRef(say);
   latest.current = (text, detail) => (desk ? desk.say(text, detail) : say(text, detail));
@@ -92,15 +103,46 @@ export function PerchHost({ say }: { say: Say }) {
         const shows = places.get(PERCHABLE)?.shows();
         void (shows ? perch.toggle(shows, tell) : perch.restore(tell));
       },
-      restore: () => void perch.restore(tell),
+      another(isNarrow: boolean) {
+        const shows = places.get(PERCHABLE)?.shows();
+        const like = arrangement?.now ?? (shows && arrangementShowing(shows));
+        if (!like) tell('There is nothing in front to open a window with.');
+        else void popups.another(like, window, isNarrow).then((words) => words && tell(words));
+      },
+      restore: () => void restoreAll(tell, setWaiting),
       ...{ follow, close: perch.close },
     }),
-    [places, follow, tell],
+    [places, follow, tell, arrangement],
   );
   usePlace(PERCH_ANYWHERE, anywhere);
-  if (!arrangement || !opened?.holder) return null;
-  return createPortal(
-    <Floating key={arrangement.name} arrangement={arrangement} opened={opened} onFollow={follow} />,
-    opened.holder,
+  const openNext = async () => {
+    const [next, ...others] = waiting;
+    const words = next && (await popups.again(next, window));
+    if (words !== BLOCKED) setWaiting(others);
+    if (words) tell(words);
+  };
+  return (
+    <>
+      {waiting.length > 0 && (
+        <section
+          aria-label="Windows of the perch"
+          className="fixed right-4 bottom-14 z-30 flex items-baseline gap-3 border border-line bg-raised px-4 py-3 text-[13px] text-ink"
+        >
+          <p>The browser opens one window for one press.</p>
+          <button type="button" className="underline" onClick={() => void openNext()}>
+            open the next of {waiting.length}
+          </button>
+          <button type="button" className="text-muted underline" onClick={() => setWaiting([])}>
+            leave them
+          </button>
+        </section>
+      )}
+      {arrangement &&
+        opened?.holder &&
+        createPortal(
+          <Floating key={arrangement.name} arrangement={arrangement} opened={opened} onFollow={follow} />,
+          opened.holder,
+        )}
+    </>
   );
 }

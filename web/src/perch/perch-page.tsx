@@ -1,8 +1,34 @@
-import { useEffect, useMemo } from 'react';
+import { keptOnScreen } from '@miradero/core/perch';
+import { useEffect, useMemo, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
-import { Message } from '../shell/index.ts';
+import { Message, Notice } from '../shell/index.ts';
 import { ArrangementStore, arrangementShowing } from './arrangement.ts';
+import { onTopWords } from './on-top-words.ts';
 import { PerchRoom } from './perch-room.tsx';
+import { canFloat } from './perch-window.ts';
+import { popups } from './popups.ts';
+import { moveWindow, onScreens, placeOfWindow } from './screens.ts';
+import { followArranging } from './window-channel.ts';
+
+const NO_PART =
+  'No part of the screen is marked yet: move a window there and say “windows belong where this one is”.';
+
+/** Keeps where a further window stands, moves it where it belongs, and brings it back from a screen that went. */
+function attend(name: string, say: (words: string) => void): () => void {
+  const ends = [
+    popups.attend(name, window),
+    followArranging(name, window, () => say(NO_PART)),
+    onScreens(window, (screens) => {
+      const { place, isBroughtBack } = keptOnScreen(placeOfWindow(window), screens);
+      if (!isBroughtBack) return;
+      moveWindow(window, place);
+      say('The screen this window was on is gone: it is here now.');
+    }),
+  ];
+  return () => {
+    for (const end of ends) end();
+  };
+}
 
 /** The perch as a page of its own: a popup that survives the window that opened it, or a narrow window beside the work. */
 export function PerchPage() {
@@ -17,12 +43,17 @@ export function PerchPage() {
       ? undefined
       : new ArrangementStore(name, arrangementShowing({ kind: 'board', board: id }));
   }, [name, id]);
+  const [said, setSaid] = useState(() => (canFloat() || window.opener === null ? '' : onTopWords()));
   useEffect(() => {
     document.title = 'Perch';
     const keep = () => arrangement?.keep();
     window.addEventListener('pagehide', keep);
     return () => window.removeEventListener('pagehide', keep);
   }, [arrangement]);
+  useEffect(
+    () => (arrangement && name?.startsWith('window-') ? attend(name, setSaid) : undefined),
+    [arrangement, name],
+  );
   if (!arrangement)
     return <Message title="Nothing is kept for this window">Close it, and open the perch again.</Message>;
   return (
@@ -30,9 +61,19 @@ export function PerchPage() {
       <PerchRoom
         arrangement={arrangement}
         window={window}
-        onFollow={() => {}}
+        isFloating={false}
+        onFollow={() =>
+          setSaid('Only the floating perch follows: it belongs to the page where things are selected.')
+        }
         onClose={() => window.close()}
       />
+      <div role="status" aria-live="polite" className="absolute inset-x-2 top-2 z-20">
+        <Notice
+          notice={said === '' ? undefined : { text: said, detail: [] }}
+          onClose={() => setSaid('')}
+          className="px-2.5 py-1.5 text-[12px]"
+        />
+      </div>
     </main>
   );
 }

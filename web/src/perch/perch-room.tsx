@@ -10,6 +10,8 @@ import { PERCH, PERCH_ANYWHERE, type PerchAnywhere, type PerchInHand } from './c
 import { Pane } from './pane.tsx';
 import type { PaneControls } from './pane-controls.ts';
 import { PerchStrip } from './perch-strip.tsx';
+import { popups } from './popups.ts';
+import { arrangeAll } from './window-channel.ts';
 
 const DIVIDER_PX = 5;
 /** Lower than this there is room for one picture alone. */
@@ -114,11 +116,14 @@ function resizeBy(window: Window, by: 1 | -1): void {
 export function PerchRoom({
   arrangement,
   window,
+  isFloating,
   onFollow,
   onClose,
 }: {
   arrangement: ArrangementStore;
   window: Window;
+  /** It stands above other windows, where its system puts it. */
+  isFloating: boolean;
   onFollow: () => void;
   onClose: () => void;
 }) {
@@ -145,8 +150,28 @@ export function PerchRoom({
     DIVIDER_PX,
   );
   const controls = all.get(now.front);
+  const say = (words: string | undefined) => {
+    if (words) controls?.open.desk.say(words);
+  };
+  const another = (isNarrow: boolean) => void popups.another(arrangement.now, window, isNarrow).then(say);
   const inHand: PerchInHand = {
     pane: controls,
+    windows: {
+      useScreens: () => void popups.useScreens(window).then(say),
+      markPart() {
+        if (isFloating) {
+          say(
+            'The floating window stands where its system puts it, and only its size is set by a page. Further windows can be arranged.',
+          );
+          return;
+        }
+        void popups.markPart(window).then(() => {
+          say('Windows of the perch are arranged where this one is.');
+          arrangeAll();
+        });
+      },
+      arrange: () => arrangeAll(),
+    },
     split(side) {
       if (!arrangement.split(now.front, side))
         controls?.open.desk.say('Four panes are all that fit.', ['Close one first.']);
@@ -232,7 +257,7 @@ export function PerchRoom({
       ))}
       <PerchPlaces
         inHand={inHand}
-        anywhere={{ toggle: onClose, restore: () => {}, follow: onFollow, close: onClose }}
+        anywhere={{ toggle: onClose, another, restore: () => {}, follow: onFollow, close: onClose }}
       />
       {!now.isBare && controls && (
         <PerchStrip

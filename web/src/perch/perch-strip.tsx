@@ -133,7 +133,7 @@ function MoreCard({
     'perch-hover': isHoverLook,
     'perch-slideshow': isOn,
   };
-  const also = { 'perch-follows': isFollowing, perch: undefined } as const;
+  const also: Readonly<Record<string, boolean | undefined>> = { 'perch-follows': isFollowing };
   const run = useRun();
   const { registry } = useCommands();
   const refuse = (words: string) => desk.say(words);

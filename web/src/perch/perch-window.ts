@@ -63,7 +63,7 @@ export async function openPerch(
 ): Promise<PerchWindow> {
   const floating = floatingHere();
   if (!floating) {
-    const popup = openPopup(path, 'perch', { ...size, x: undefined, y: undefined });
+    const popup = openPopup(window, path, 'perch', { ...size, x: undefined, y: undefined });
     if (!popup) throw new Error(BLOCKED);
     return watched(popup, onClosed);
   }
@@ -95,10 +95,20 @@ export interface PopupPlace extends WindowSize {
   readonly y: number | undefined;
 }
 
-/** Opens a window that is a page of its own. @returns null where the browser blocked it */
-export function openPopup(path: string, name: string, { width, height, x, y }: PopupPlace): Window | null {
+/**
+ * Opens a window that is a page of its own.
+ *
+ * @param from - the window in which the person asked for it: browsers let that one open another
+ * @returns null where the browser blocked it
+ */
+export function openPopup(
+  from: Window,
+  path: string,
+  name: string,
+  { width, height, x, y }: PopupPlace,
+): Window | null {
   const at = x === undefined || y === undefined ? '' : `,left=${Math.round(x)},top=${Math.round(y)}`;
-  return window.open(path, name, `popup,width=${Math.round(width)},height=${Math.round(height)}${at}`);
+  return from.open(path, name, `popup,width=${Math.round(width)},height=${Math.round(height)}${at}`);
 }
 
 function watched(popup: Window, onClosed: () => void): PerchWindow {
