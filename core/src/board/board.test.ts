@@ -1,7 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { applyAffine, centreOf, overlaps, type Rectangle } from '../geometry/index.ts';
-import { heightOf, pictureToBoard, trimBetween, trimByHandle, trimTo, WHOLE } from '../items/index.ts';
+import {
+  createCluster,
+  heightOf,
+  pictureToBoard,
+  trimBetween,
+  trimByHandle,
+  trimTo,
+  WHOLE,
+} from '../items/index.ts';
 import type { Item, Placement } from '../schema/index.ts';
 import {
   alongOneAxis,
@@ -228,6 +236,26 @@ describe('stacking', () => {
     const lowered = apply(raised, restackByStep(raised, new Set(['a']), 'lower'));
     expect(order(lowered)).toEqual(['far', 'a', 'b', 'c']);
     expect(restackByStep(items, new Set(['c']), 'raise')).toEqual([]);
+  });
+
+  it('by a step goes past what it overlaps, not past what lies edge to edge or is not seen', () => {
+    const at = (id: string, index: number, x: number, width: number): Item => ({
+      ...plain,
+      ...{ id, stack: `a${index}`, centre: { x, y: 0 }, width },
+    });
+    // Their edges meet at 0.1 + 0.2 and at 0.3, which rounding tells apart.
+    const left = at('left', 0, 0.1 + 0.2 - 50, 100);
+    const touching = at('touching', 1, 0.3 + 50, 100);
+    const cluster = createCluster({
+      ...{ id: 'folded', stack: 'a3', centre: { x: 9_000, y: 0 }, width: 10, height: 10 },
+      ...{ form: 'folded', titleSize: 20 },
+    });
+    const unseen = { ...at('unseen', 2, 0, 100), cluster: 'folded' };
+    const items = [left, touching, unseen, cluster, at('over', 4, 0, 100), at('top', 5, 0, 100)];
+    const raised = apply(items, restackByStep(items, new Set(['left']), 'raise'));
+    expect(order(raised)).toEqual(['touching', 'unseen', 'folded', 'over', 'left', 'top']);
+    const lowered = apply(raised, restackByStep(raised, new Set(['left']), 'lower'));
+    expect(order(lowered)).toEqual(['touching', 'unseen', 'folded', 'left', 'over', 'top']);
   });
 });
 

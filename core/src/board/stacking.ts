@@ -1,7 +1,11 @@
-import { overlaps } from '../geometry/index.ts';
+import { inflate, overlaps } from '../geometry/index.ts';
 import type { Item, Operation } from '../schema/index.ts';
+import { isSeen } from './clusters.ts';
 import { boundsOf } from './item-geometry.ts';
 import { keysBetween } from './stacking-keys.ts';
+
+/** What overlaps by less than this, board units, touches: sums of halves are seldom exact. */
+const TOUCH = 1e-6;
 
 /** Lower first; by code unit (as PostgreSQL's `COLLATE "C"`), equal keys by item id. */
 export const compareStacking = (
@@ -52,11 +56,14 @@ export function restackByStep(
   moved: ReadonlySet<string>,
   direction: 'raise' | 'lower',
 ): Operation[] {
-  const standing = [...items].filter((item) => !item.removed).sort(compareStacking);
+  const byId = new Map([...items].map((item) => [item.id, item]));
+  const standing = [...byId.values()].filter((item) => !item.removed).sort(compareStacking);
   const hand = standing.filter((item) => moved.has(item.id));
-  const rest = standing.filter((item) => !moved.has(item.id));
+  // Past what is not seen no step leads.
+  const rest = standing.filter((item) => !moved.has(item.id) && isSeen(byId, item));
   if (hand.length === 0) return [];
-  const bounds = hand.map(boundsOf);
+  // What lies edge to edge does not overlap, whatever rounding says.
+  const bounds = hand.map((item) => inflate(boundsOf(item), -TOUCH));
   const touches = (item: Item) => bounds.some((b) => overlaps(b, boundsOf(item)));
   if (direction === 'raise') {
     const lowest = hand[0]!;
@@ -68,7 +75,8 @@ export function restackByStep(
   const below = rest.filter((item) => compareStacking(item, highest) < 0);
   const goal = below.findLast(touches) ?? below[0];
   if (goal === undefined) return [];
-  return restack(standing, moved, rest[rest.indexOf(goal) - 1]?.id ?? null);
+  const others = standing.filter(({ id }) => !moved.has(id));
+  return restack(standing, moved, others[others.indexOf(goal) - 1]?.id ?? null);
 }
 
 /** A key for something new that shall stand right below the lowest of some, and what must be given new keys for it. */
