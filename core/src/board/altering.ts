@@ -1,14 +1,14 @@
 import {
-  boundsOfPoints,
   centreOf,
   type Point,
   type Rectangle,
   subtractPoints,
   turnPoint,
+  unionOf,
 } from '../geometry/index.ts';
 import { heightOf, kindOf } from '../items/index.ts';
 import type { Item, Operation } from '../schema/index.ts';
-import { cornersOf } from './item-geometry.ts';
+import { boundsOf } from './item-geometry.ts';
 
 const MIN_WIDTH = 1;
 
@@ -61,8 +61,11 @@ export function wrapTo(item: Item, width: number, side: 1 | -1): Operation | und
 }
 
 /** The smallest upright rectangle around all of them; its centre is what they turn and mirror about. @throws RangeError for none */
-export const boundsOfItems = (items: Iterable<Item>): Rectangle =>
-  boundsOfPoints([...items].flatMap((item) => cornersOf(item)));
+export function boundsOfItems(items: Iterable<Item>): Rectangle {
+  const bounds = unionOf([...items].map(boundsOf));
+  if (!bounds) throw new RangeError('no items have no bounds');
+  return bounds;
+}
 
 /** An angle brought into (-180, 180] degrees. */
 export function normalTurn(angleDeg: number): number {

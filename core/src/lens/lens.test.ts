@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { linearToSrgb, luminanceOfSrgb, srgbToLinear } from '../colour/index.ts';
 import type { Pixels } from './pixels.ts';
-import { squint } from './squint.ts';
+import { squint, squintCoarsely } from './squint.ts';
 import { seeValues } from './values.ts';
 
 const blank = (width: number, height: number, pixel: readonly number[]): Pixels => {
@@ -68,6 +68,45 @@ describe('squinting', () => {
         expect(Math.abs(srgbToLinear(at(pixels, x, 1)[0]! / 255) - wanted)).toBeLessThan(0.035);
       }
     }
+  });
+
+  it('in few pixels, enlarged, is the same within ten levels at the hardest edge, and within two on soft ground', () => {
+    const size = 120;
+    for (const by of [4, 5, 9, 17]) {
+      for (const [isHard, least] of [
+        [true, 10],
+        [false, 2],
+      ] as const) {
+        const pixels = blank(size, size, [0, 0, 0, 255]);
+        for (let y = 0; y < size; y += 1)
+          for (let x = 0; x < size; x += 1) {
+            const level = isHard ? (x + y > size ? 255 : 0) : 90 + (x + y) / 2;
+            pixels.data.set([level, level, level, 255], (y * size + x) * 4);
+          }
+        const { pixels: small, step } = squintCoarsely(pixels, by)!;
+        squint(pixels, by);
+        const between = (x: number, y: number): number => {
+          const along = (at: number, count: number) => {
+            const u = Math.min(count - 1, Math.max(0, (at + 0.5) / step - 0.5));
+            const first = Math.floor(u);
+            return [first, Math.min(count - 1, first + 1), u - first] as const;
+          };
+          const [left, right, beside] = along(x, small.width);
+          const [upper, lower, below] = along(y, small.height);
+          const of = (column: number, row: number) => small.data[(row * small.width + column) * 4]!;
+          return (
+            (of(left, upper) * (1 - beside) + of(right, upper) * beside) * (1 - below) +
+            (of(left, lower) * (1 - beside) + of(right, lower) * beside) * below
+          );
+        };
+        let worst = 0;
+        for (let y = 3; y < size - 3; y += 1)
+          for (let x = 3; x < size - 3; x += 1)
+            worst = Math.max(worst, Math.abs(between(x, y) - at(pixels, x, y)[0]!));
+        expect(worst).toBeLessThan(least);
+      }
+    }
+    expect(squintCoarsely(blank(9, 9, [1, 2, 3, 255]), 2)).toBeUndefined();
   });
 
   it('keeps light: what is averaged has the mean of what was there', () => {

@@ -1,5 +1,5 @@
 import type { Pixels } from './pixels.ts';
-import { squint } from './squint.ts';
+import { type CoarsePixels, squint, squintCoarsely } from './squint.ts';
 import { seeValues } from './values.ts';
 
 /** A way of looking that changes nothing. */
@@ -18,8 +18,8 @@ export interface Lens {
    * @param amount - in its unit; lengths are pixels of what is seen
    */
   readonly see?: (pixels: Pixels, amount: number) => void;
-  /** How many pixels along a side may stand for one, where it leaves nothing finer. */
-  readonly coarseness?: (amount: number) => number;
+  /** The same in fewer pixels, where it leaves nothing fine: drawn large, they show what `see` makes. */
+  readonly seeCoarsely?: (pixels: Pixels, amount: number) => CoarsePixels | undefined;
   /** Pictures are seen in the mirror, in their places. */
   readonly mirrors?: true;
   /** What it is not laid on is seen faintly. */
@@ -33,8 +33,7 @@ export const LENSES = {
     words: 'squint',
     amount: { least: 1, most: 60, usual: 5, unit: 'px' },
     see: squint,
-    // Two of them to a standard deviation are enough.
-    coarseness: (sigma: number) => Math.max(1, Math.min(4, Math.floor(sigma / 2))),
+    seeCoarsely: squintCoarsely,
   },
   mirror: { words: 'in the mirror', mirrors: true },
   dim: { words: 'others dimmed', dimsOthers: true },

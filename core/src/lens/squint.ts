@@ -5,6 +5,9 @@ const PASSES = 3;
 /** Pixels that stand for a square are so many to a standard deviation: nothing finer is left. */
 const COARSE = 1.6;
 
+/** Less than this, pixels, is not seen. */
+const LEAST = 0.3;
+
 const CHANNELS = 4;
 /** What is missing to it is rounding. */
 const OPAQUE = 0.9999;
@@ -15,18 +18,54 @@ const OPAQUE = 0.9999;
  * @param sigma - standard deviation, pixels
  */
 export function squint(pixels: Pixels, sigma: number): void {
-  if (!(sigma > 0.3)) return;
+  if (!(sigma > LEAST)) return;
   const { width, height, data } = pixels;
-  const step = Math.max(1, Math.floor(sigma / COARSE));
-  const across = Math.ceil(width / step);
-  const down = Math.ceil(height / step);
-  const small = shrink(pixels, step, across, down);
-  const other = new Float32Array(small.length);
-  for (const radius of boxRadii(sigma / step)) {
-    blurRows(small, other, across, down, radius);
-    blurColumns(other, small, across, down, radius);
+  const { light, across, down, step } = blurred(pixels, sigma);
+  grow(light, across, down, step, width, height, data);
+}
+
+/** Pixels each of which stands for a square of `step` along a side; those at the right and lower end stand for what is left. */
+export interface CoarsePixels {
+  readonly pixels: Pixels;
+  readonly step: number;
+}
+
+/**
+ * The same in fewer pixels: enlarged by `step` with each between its four nearest they differ from it by less than ten levels
+ * of a channel, and that only beside the hardest edge there is, since what enlarges them does not do it in linear light.
+ *
+ * @returns undefined where that would be as many
+ */
+export function squintCoarsely(pixels: Pixels, sigma: number): CoarsePixels | undefined {
+  if (stepOf(sigma) === 1) return undefined;
+  const { light, across, down, step } = blurred(pixels, sigma);
+  const data = new Uint8ClampedArray(light.length);
+  for (let at = 0; at < light.length; at += CHANNELS) {
+    const alpha = light[at + 3]!;
+    if (alpha > 0) {
+      const scale = alpha > OPAQUE ? STEPS : STEPS / alpha;
+      for (let channel = 0; channel < 3; channel += 1)
+        data[at + channel] = LEVELS[(light[at + channel]! * scale + 0.5) | 0]!;
+    }
+    data[at + 3] = alpha * 255;
   }
-  grow(small, across, down, step, width, height, data);
+  return { pixels: { width: across, height: down, data }, step };
+}
+
+const stepOf = (sigma: number) => Math.max(1, Math.floor(sigma / COARSE));
+
+/** Linear light, blurred, in as few pixels as it needs. */
+function blurred(pixels: Pixels, sigma: number) {
+  const step = stepOf(sigma);
+  const across = Math.ceil(pixels.width / step);
+  const down = Math.ceil(pixels.height / step);
+  const light = shrink(pixels, step, across, down);
+  const other = new Float32Array(light.length);
+  for (const radius of boxRadii(sigma / step)) {
+    blurRows(light, other, across, down, radius);
+    blurColumns(other, light, across, down, radius);
+  }
+  return { light, across, down, step };
 }
 
 /**

@@ -3,8 +3,9 @@ import { isNear, type ViewNow } from './buffer.ts';
 import { discardLift, type Lift, lookOf, type Paint, paintLift, sameSet } from './lift.ts';
 import type { SceneFeed } from './scene-feed.ts';
 
-/** What was selected is lifted so long after it was: a marquee selects anew with every move, */
+/** What was selected is lifted so long after it was: a marquee selects anew with every move, and handing over thousands takes a while itself, */
 const EXPECT_MS = 40;
+const EXPECT_MS_EACH = 0.1;
 /** and so long after the board altered: keys may alter it again. */
 const RESTED_MS = 1_000;
 
@@ -60,7 +61,8 @@ export class LiftAhead {
   work(now: ViewNow, nowMs: number, staleness: number): (() => Promise<void>) | number {
     const isReady = this.#ready !== undefined && this.#isFresh(this.#ready, now, staleness);
     if (isReady || this.#expected.length === 0) return Number.POSITIVE_INFINITY;
-    const fromMs = Math.max(this.#expectedAtMs + EXPECT_MS, this.#alteredAtMs + RESTED_MS);
+    const waitMs = Math.max(EXPECT_MS, EXPECT_MS_EACH * this.#expected.length);
+    const fromMs = Math.max(this.#expectedAtMs + waitMs, this.#alteredAtMs + RESTED_MS);
     return fromMs > nowMs ? fromMs - nowMs : () => this.#prepare(now, this.#expected);
   }
 

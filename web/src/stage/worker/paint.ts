@@ -9,7 +9,7 @@ import {
   type Rectangle,
 } from '@miradero/core/geometry';
 import { type Drawn, drawnOf, type Path, type PictureQuad, WHOLE } from '@miradero/core/items';
-import { type LaidLens, lensOf } from '@miradero/core/lens';
+import { type CoarsePixels, type LaidLens, lensOf } from '@miradero/core/lens';
 import { layOut } from '@miradero/core/typesetting';
 import type { PaintedBefore, PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
@@ -114,8 +114,32 @@ const REACH = 3;
 function seeThrough(context: Context, lenses: readonly LaidLens[]): void {
   const { width, height } = context.canvas;
   const pixels = context.getImageData(0, 0, width, height);
-  for (const { lens, amount } of lenses) lensOf(lens).see?.(pixels, amount);
+  const seeing = lenses.filter(({ lens }) => lensOf(lens).see);
+  for (const [index, { lens, amount }] of seeing.entries()) {
+    // What is left of the last one in few pixels is drawn large.
+    const coarse = index === seeing.length - 1 ? lensOf(lens).seeCoarsely?.(pixels, amount) : undefined;
+    if (coarse) {
+      drawLarge(context, coarse);
+      return;
+    }
+    lensOf(lens).see!(pixels, amount);
+  }
   context.putImageData(pixels, 0, 0);
+}
+
+/** Fills a context with coarse pixels, each between its nearest. */
+function drawLarge(context: Context, { pixels, step }: CoarsePixels): void {
+  const { width, height } = pixels;
+  const small = new OffscreenCanvas(width, height);
+  small
+    .getContext('2d')!
+    .putImageData(new ImageData(new Uint8ClampedArray(pixels.data), width, height), 0, 0);
+  context.setTransform(1, 0, 0, 1, 0, 0);
+  context.globalAlpha = 1;
+  context.globalCompositeOperation = 'copy';
+  context.imageSmoothingQuality = 'low';
+  context.drawImage(small, 0, 0, width * step, height * step);
+  context.globalCompositeOperation = 'source-over';
 }
 
 /** What was painted of the view before, in as many pixels as the canvas has, through lenses over all of it. */

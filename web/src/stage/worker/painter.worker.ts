@@ -26,20 +26,6 @@ function answer(request: PaintRequest): void {
   const height = Math.max(1, Math.round(request.view.height * request.scale));
   const canvas = new OffscreenCanvas(width, height);
   const overAll = (request.lenses ?? []).filter(({ on }) => on === null);
-  // A lens that leaves nothing fine is looked through in few pixels, and drawn large.
-  const coarse = Math.max(1, ...overAll.map(({ lens, amount }) => lensOf(lens).coarseness?.(amount) ?? 1));
-  if (coarse > 1) {
-    const small = new OffscreenCanvas(Math.ceil(width / coarse), Math.ceil(height / coarse));
-    const on = small.getContext('2d', { alpha: request.ground === null, willReadFrequently: true })!;
-    const scale = small.width / request.view.width;
-    const lenses = request.lenses!.map((one) => ({ ...one, amount: (one.amount * scale) / request.scale }));
-    tellPainted(
-      request,
-      paint(on, scene, cache, { ...request, scale, lenses }),
-      enlarged(small, width, height),
-    );
-    return;
-  }
   // What a lens alters is read back: drawn where reading is quick.
   const willReadFrequently = overAll.some(({ lens }) => lensOf(lens).see);
   const context = canvas.getContext('2d', { alpha: request.ground === null, willReadFrequently })!;
@@ -50,12 +36,6 @@ function tellPainted({ id }: PaintRequest, painted: Painted, canvas: OffscreenCa
   const isAwaiting = !painted.isComplete && cache.report().loading > 0;
   const bitmap = canvas.transferToImageBitmap();
   tell({ kind: 'painted', frame: { id, bitmap, isAwaiting, ...painted } }, [bitmap]);
-}
-
-function enlarged(small: OffscreenCanvas, width: number, height: number): OffscreenCanvas {
-  const canvas = new OffscreenCanvas(width, height);
-  canvas.getContext('2d')!.drawImage(small, 0, 0, width, height);
-  return canvas;
 }
 
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
