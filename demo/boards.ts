@@ -51,6 +51,8 @@ export interface DemoBoard {
   }[];
   /** Everything is settled once these are made. */
   readonly clusters?: readonly Together[];
+  /** The few pictures wanted for each stage of the work. */
+  readonly stages?: readonly { readonly title: string; readonly holds: readonly (string | number)[] }[];
 }
 
 /** Between neighbours. */
@@ -136,6 +138,14 @@ const FORM: DemoBoard = {
         2,
       ],
     },
+  ],
+  stages: [
+    { title: 'Block in', holds: ['ferry-045-side.jpg', 'ferry-side-elevation.png', 'ferry-plan.png'] },
+    {
+      title: 'Rust and paint',
+      holds: ['hull-rust-fender.jpg', 'winch-house-window.jpg', 'ferry-090-soft.jpg'],
+    },
+    { title: 'The wheel alone', holds: ['chain-wheel-raking.jpg', 'chain-wheel-edge.jpg'] },
   ],
 };
 

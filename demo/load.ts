@@ -7,6 +7,7 @@ import {
   createLink,
   createNote,
   createPlacement,
+  createWorkingSet,
   heightOf,
   isCluster,
   noteHeightFor,
@@ -172,7 +173,16 @@ const SHAPE = 1.6;
 async function loadBoard(address: string, board: DemoBoard, commons?: string): Promise<void> {
   const pictures = await bringAll(address, filesOf(board), commons);
   await ask(address, '/api/boards', 'POST', { id: board.id, name: board.name });
-  const operations = withClusters(board, itemsOf(board, pictures, commons)).map((create) => ({ create }));
+  const items = itemsOf(board, pictures, commons);
+  const set = withClusters(board, items);
+  const stacks = keysOnTop(set, board.stages?.length ?? 0);
+  const stages = (board.stages ?? []).map(({ title, holds }, index) =>
+    createWorkingSet({
+      ...{ id: randomUUID(), stack: stacks[index]!, title },
+      members: holds.map((held) => idOfHeld(board, items, held)),
+    }),
+  );
+  const operations = [...set, ...stages].map((create) => ({ create }));
   const changes = [{ id: randomUUID(), operations }];
   const answer = await ask<{ outcomes: ChangeOutcome[] }>(
     ...([address, `/api/boards/${board.id}/changes`, 'POST', { changes }] as const),

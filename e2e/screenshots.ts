@@ -76,6 +76,12 @@ async function shoot(page: Page, name: string, shown = page): Promise<void> {
   await page.context().close();
 }
 
+interface PlacedShot {
+  readonly input: Buffer;
+  readonly left: number;
+  readonly top: number;
+}
+
 /** Several views of one size on a sheet, side by side. */
 async function composeSheet(
   shots: readonly Buffer[],
@@ -166,17 +172,60 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.locator('[data-trouble]').waitFor();
     await shoot(page, 'trouble');
   },
+  /** On one sheet: the perch with a working set, split in two, with everything it can do, small, and the narrow window beside the work. */
   async perch(place) {
     const page = await openForm(place);
     await page.getByRole('radio', { name: 'Value 5' }).click();
     const opening = page.context().waitForEvent('page');
     await page.keyboard.press('p');
     const perch = await opening;
+    const shots: PlacedShot[] = [];
+    const keep = async (of: Page, left: number, top: number) => {
+      await of.locator('[data-stage="sharp"]').first().waitFor();
+      await of.waitForTimeout(700);
+      shots.push({ input: await of.screenshot(), left, top });
+    };
     // A context with a fixed viewport forces that size on the floating window, too.
-    await perch.setViewportSize({ width: 480, height: 360 });
-    await stageReady(perch);
-    await perch.mouse.dblclick(100, 120);
-    await shoot(page, 'perch', perch);
+    await perch.setViewportSize({ width: 420, height: 360 });
+    await perch.locator('.stage').first().waitFor();
+    await perch.keyboard.press('Alt+s');
+    await perch.keyboard.press('Alt+s');
+    await perch.waitForTimeout(900);
+    await perch.mouse.move(200, 340);
+    await keep(perch, 0, 0);
+    await perch.getByRole('button', { name: 'more' }).click();
+    await keep(perch, 430, 0);
+    await perch.keyboard.press('Escape');
+    await perch.mouse.move(200, 60);
+    await perch.keyboard.press('Alt+b');
+    await perch.keyboard.press('Alt+s');
+    await perch.waitForTimeout(900);
+    await perch.keyboard.press('v');
+    await keep(perch, 0, 370);
+    await perch.keyboard.press('Alt+x');
+    await perch.setViewportSize({ width: 240, height: 200 });
+    await perch.waitForTimeout(500);
+    await perch.mouse.dblclick(90, 60);
+    await keep(perch, 430, 370);
+    await perch.keyboard.press('f');
+    await perch.mouse.move(90, 60);
+    await perch.keyboard.press('k');
+    await perch.getByTestId('colour').waitFor();
+    await keep(perch, 430, 580);
+    const narrow = await page.context().newPage();
+    await narrow.setViewportSize({ width: 360, height: 780 });
+    await narrow.goto(`${place.address}/perch/${form.id}`);
+    await narrow.locator('[data-stage="sharp"]').first().waitFor();
+    await narrow.keyboard.press('Alt+s');
+    await narrow.waitForTimeout(600);
+    await narrow.keyboard.press('Alt+k');
+    await keep(narrow, 860, 0);
+    await sharp({ create: { width: 1220, height: 780, channels: 3, background: '#d5d5d2' } })
+      .composite(shots)
+      .png()
+      .toFile(`${FOLDER}perch.png`);
+    console.log('perch.png');
+    await page.context().close();
   },
   /** One sheet: a note being written, two boards side by side, what a note's label tells, a dark surround and the lamp theme. */
   async written(place) {

@@ -1,4 +1,5 @@
 import type { Placement } from '@miradero/core/schema';
+import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import { openBoard, TestBoard } from '../support/board.ts';
 import { placementsOf } from '../support/gathering.ts';
@@ -390,4 +391,104 @@ test('a slideshow goes on by itself and waits while the pointer is over it; at r
     await perch.evaluate(() => (window as unknown as { counted: { frames: number } }).counted.frames),
   ).toBe(0);
   await perch.close();
+});
+
+test('a renderer that is killed takes the floating window with it; one key brings it back; notes can be hidden there, and words found', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch killed');
+  await board.place([1]);
+  const note = { kind: 'note', removed: false, turn: 0, opacity: 1, text: 'halyard', height: 200 };
+  await board.change([{ create: { ...note, id: 'n', stack: 'b0', centre: { x: 0, y: 240 }, width: 300 } }]);
+  await openBoard(page, board);
+  const perch = await openPerch(page);
+  const brightest = async (of: Page) => {
+    let most = 0;
+    for (let y = 200; y < 350; y += 6) {
+      const [r, g, b] = await colourInPane(of, 'a', 240, y);
+      most = Math.max(most, Math.min(r!, g!, b!));
+    }
+    return most;
+  };
+  await expect.poll(() => brightest(perch)).toBeGreaterThan(230);
+  await perch.keyboard.press('Alt+w');
+  await expect.poll(() => brightest(perch)).toBeLessThan(200);
+  await perch.keyboard.press('Alt+w');
+  await expect.poll(() => brightest(perch)).toBeGreaterThan(230);
+  await perch.keyboard.press('Control+f');
+  await perch.getByLabel('Find on this board').fill('halyard');
+  await expect(perch.getByText('1', { exact: true })).toBeVisible();
+  await perch.keyboard.press('Escape');
+  await perch.keyboard.press('Alt+r');
+  await expect.poll(async () => (await keptArrangement(page, board)).panes.a!.orientation.quarters).toBe(1);
+
+  const session = await page.context().newCDPSession(page);
+  const closed = perch.waitForEvent('close');
+  const crashed = page.waitForEvent('crash');
+  void session.send('Page.crash').catch(() => {});
+  await crashed;
+  await closed;
+  const fresh = await page.context().newPage();
+  await fresh.goto(board.url);
+  await fresh.locator('[data-stage="sharp"]').first().waitFor();
+  const again = await openPerch(fresh, 'Alt+Shift+P');
+  expect((await keptArrangement(fresh, board)).panes.a!.orientation.quarters).toBe(1);
+  // Turned by a quarter its canvas is as high as the window is wide, and lies over it whole.
+  const box = (await again.locator('canvas').first().boundingBox())!;
+  expect([box.width, box.height].map(Math.round)).toEqual([480, 360]);
+  await again.close();
+});
+
+test('two fingers pinch and pan in the perch, a tap at its edge brings the controls, a pen alone zooms along the right edge', async ({
+  chromium,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch touched');
+  await board.place([1, 2]);
+  const context = await chromium.newContext({
+    ...{ viewport: { width: 480, height: 360 }, hasTouch: true },
+  });
+  const page = await context.newPage();
+  await page.goto(`${running.address}/perch/${board.id}`);
+  await page.locator('[data-stage="sharp"]').first().waitFor();
+  const session = await context.newCDPSession(page);
+  const before = Number.parseFloat(await zoomOf(page));
+  const touch = (
+    type: 'touchStart' | 'touchMove' | 'touchEnd',
+    points: readonly (readonly [number, number])[],
+  ) =>
+    session.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints: points.map(([x, y], id) => ({ x, y, id })),
+    });
+  await touch('touchStart', [
+    [200, 180],
+    [280, 180],
+  ]);
+  for (const by of [10, 25, 40])
+    await touch('touchMove', [
+      [200 - by, 180],
+      [280 + by, 180],
+    ]);
+  await touch('touchEnd', []);
+  await expect.poll(async () => Number.parseFloat(await zoomOf(page))).toBeGreaterThan(before * 1.6);
+  const strip = page.locator('footer');
+  await expect(strip).toHaveCSS('opacity', '0');
+  await page.touchscreen.tap(300, 345);
+  await expect(strip).toHaveCSS('opacity', '1');
+  await expect(strip).toHaveCSS('height', '44px');
+  await page.touchscreen.tap(240, 120);
+  await expect(strip).toHaveCSS('opacity', '0');
+  const zoomed = Number.parseFloat(await zoomOf(page));
+  const pen = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', x: number, y: number) =>
+    session.send('Input.dispatchMouseEvent', {
+      ...{ type, x, y, pointerType: 'pen', force: 0.5, buttons: type === 'mouseReleased' ? 0 : 1 },
+      ...(type === 'mouseMoved' ? {} : { button: 'left', clickCount: 1 }),
+    });
+  await pen('mousePressed', 474, 200);
+  for (const y of [160, 120, 80]) await pen('mouseMoved', 474, y);
+  await pen('mouseReleased', 474, 80);
+  await expect.poll(async () => Number.parseFloat(await zoomOf(page))).toBeGreaterThan(zoomed * 1.3);
+  await context.close();
 });

@@ -224,9 +224,8 @@ export function PerchRoom({
   }, [now.isBare, window, arrangement]);
 
   const onPointerMove = (event: ReactPointerEvent<HTMLElement>) => {
-    const box = event.currentTarget.getBoundingClientRect();
-    const away = now.edge === 'top' ? event.clientY - box.top : box.bottom - event.clientY;
-    const isWithin = away <= (isNear ? NEAR_PX * 1.5 : NEAR_PX) && event.buttons === 0;
+    if (event.pointerType === 'touch') return;
+    const isWithin = isAtEdge(event, now.edge, isNear ? NEAR_PX * 1.5 : NEAR_PX) && event.buttons === 0;
     if (isWithin !== isNear) setNear(isWithin);
   };
 
@@ -236,7 +235,13 @@ export function PerchRoom({
       aria-label="Perch"
       className="relative h-full overflow-clip bg-[#797979]"
       onPointerMove={onPointerMove}
-      onPointerLeave={() => setNear(false)}
+      onPointerDownCapture={(event) => {
+        // A finger does not come near: it taps there.
+        if (event.pointerType === 'touch') setNear(isAtEdge(event, now.edge, NEAR_PX));
+      }}
+      onPointerLeave={(event) => {
+        if (event.pointerType !== 'touch') setNear(false);
+      }}
     >
       {size.width > 0 &&
         [...panes].map(([pane, { x, y, width, height }]) => (
@@ -267,6 +272,12 @@ export function PerchRoom({
       )}
     </section>
   );
+}
+
+/** Whether a pointer is within so far of the edge where the controls come up. */
+function isAtEdge(event: ReactPointerEvent<HTMLElement>, edge: 'top' | 'bottom', withinPx: number): boolean {
+  const { top, bottom } = event.currentTarget.getBoundingClientRect();
+  return (edge === 'top' ? event.clientY - top : bottom - event.clientY) <= withinPx;
 }
 
 const isModifier = (key: string): boolean => ['Control', 'Shift', 'Alt', 'Meta'].includes(key);

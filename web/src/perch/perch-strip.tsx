@@ -49,7 +49,7 @@ export function PerchStrip({
       {isMoreOpen && <MoreCard {...{ arrangement, controls, inHand }} onClose={() => setMoreOpen(false)} />}
       <footer
         data-up={isUp || undefined}
-        className={`absolute inset-x-0 z-10 flex h-7 items-center gap-1.5 border-line bg-paper px-2 text-[12px] text-ink transition-opacity duration-150 focus-within:opacity-100 motion-reduce:transition-none ${edge === 'top' ? 'top-0 border-b' : 'bottom-0 border-t'} ${isUp ? 'opacity-100' : 'pointer-events-none opacity-0 focus-within:pointer-events-auto'}`}
+        className={`absolute inset-x-0 z-10 flex h-7 items-center gap-1.5 pointer-coarse:h-11 border-line bg-paper px-2 text-[12px] text-ink transition-opacity duration-150 focus-within:opacity-100 motion-reduce:transition-none ${edge === 'top' ? 'top-0 border-b' : 'bottom-0 border-t'} ${isUp ? 'opacity-100' : 'pointer-events-none opacity-0 focus-within:pointer-events-auto'}`}
       >
         <h1 className="min-w-0 flex-1 truncate font-serif text-[14px] italic">
           <bdi>{title}</bdi>
@@ -140,7 +140,7 @@ function MoreCard({
   return (
     <section
       aria-label="What the perch can do"
-      className={`absolute inset-x-0 z-10 max-h-[calc(100%-28px)] overflow-auto bg-raised px-2.5 py-2 text-[13px] text-ink ${edge === 'top' ? 'top-7 border-line border-b' : 'bottom-7 border-line border-t'}`}
+      className={`absolute inset-x-0 z-10 max-h-[calc(100%-28px)] pointer-coarse:max-h-[calc(100%-44px)] overflow-auto bg-raised px-2.5 py-2 text-[13px] text-ink ${edge === 'top' ? 'top-7 border-line border-b pointer-coarse:top-11' : 'bottom-7 border-line border-t pointer-coarse:bottom-11'}`}
     >
       <div className="columns-[190px] gap-5">
         <div className="mb-2 break-inside-avoid">
