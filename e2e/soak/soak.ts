@@ -114,8 +114,8 @@ export class Soak {
   }
 
   async #compare(): Promise<void> {
-    const shown = await this.page.evaluate(() => [...window.miraderoStage!.feed.board.items.values()]);
-    const byId = new Map((shown as unknown as Item[]).map((item) => [item.id, item]));
+    const shown = await this.#shown();
+    const byId = new Map(shown.map((item) => [item.id, item]));
     if (byId.size !== this.model.items.size) this.#fail(`${byId.size} items, not ${this.model.items.size}`);
     for (const item of this.model.items.values()) this.#same(item, byId.get(item.id), 'the screen');
   }
@@ -472,8 +472,7 @@ export class Soak {
   /** Lays out what is selected. How, core's own tests say; here nothing but places and sizes of what was selected may alter. */
   async #layOut(press: string): Promise<void> {
     if (this.model.selection.size < 2) return;
-    await this.page.keyboard.press(press);
-    const operations = await this.#alterations();
+    const operations = await this.#alterations(() => this.page.keyboard.press(press));
     for (const operation of operations) {
       if (!('set' in operation) || !this.model.selection.has(operation.item))
         this.#fail(`${JSON.stringify(operation)} was not selected`);
@@ -483,22 +482,29 @@ export class Soak {
     this.model.commit(operations);
   }
 
-  /** What has altered on the screen once nothing alters there any more, against the model. */
-  async #alterations(): Promise<Operation[]> {
-    for (let [before, now] = ['', '-']; before !== now; ) {
-      before = now;
+  #shown(): Promise<Item[]> {
+    return this.page.evaluate(() => [
+      ...window.miraderoStage!.feed.board.items.values(),
+    ]) as unknown as Promise<Item[]>;
+  }
+
+  /** What alters on the screen by something that is done, to the last digit: also what nobody sees is a step. */
+  async #alterations(act: () => Promise<void>): Promise<Operation[]> {
+    const known = new Map((await this.#shown()).map((item) => [item.id, item]));
+    await act();
+    let after = await this.#shown();
+    for (let text = ''; text !== JSON.stringify(after); ) {
+      text = JSON.stringify(after);
       await this.page.waitForTimeout(150);
-      now = await this.page.evaluate(() =>
-        JSON.stringify([...window.miraderoStage!.feed.board.items.values()]),
-      );
+      after = await this.#shown();
     }
-    const shown = await this.page.evaluate(() => [...window.miraderoStage!.feed.board.items.values()]);
-    return (shown as unknown as Item[]).flatMap((item): Operation[] => {
-      const before = this.model.items.get(item.id);
+    return after.flatMap((item): Operation[] => {
+      const before = known.get(item.id);
       if (!before) return [{ create: item }];
       const set = Object.fromEntries(
         Object.entries(item).filter(
-          ([property, value]) => !isClose(value, (before as Record<string, unknown>)[property]),
+          ([property, value]) =>
+            JSON.stringify(value) !== JSON.stringify((before as Record<string, unknown>)[property]),
         ),
       );
       return Object.keys(set).length > 0 ? [{ item: item.id, set }] : [];
@@ -508,10 +514,11 @@ export class Soak {
   /** Makes a cluster of what is selected and takes that back; what a model of things side by side knows of it ends with a nudge. */
   async #cluster(): Promise<void> {
     if (this.model.selection.size < 2 || this.model.items.size > MOST_EVER) return;
-    await this.page.keyboard.press('Control+g');
-    // Its title is asked for.
-    await this.page.keyboard.press('Escape');
-    const operations = await this.#alterations();
+    const operations = await this.#alterations(async () => {
+      await this.page.keyboard.press('Control+g');
+      // Its title is asked for.
+      await this.page.keyboard.press('Escape');
+    });
     const made = operations.flatMap((one) => ('create' in one ? [one.create] : []));
     if (made.length !== 1 || made[0]?.kind !== 'cluster') this.#fail(`made ${JSON.stringify(made)}`);
     this.model.commit(operations);
@@ -540,8 +547,8 @@ export class Soak {
     const offset = 24 / camera.scale;
     const known = new Set(this.model.items.keys());
     await this.page.keyboard.press('b');
-    const shown = await this.page.evaluate(() => [...window.miraderoStage!.feed.board.items.values()]);
-    const made = (shown as unknown as Item[]).filter(({ id }) => !known.has(id));
+    const shown = await this.#shown();
+    const made = shown.filter(({ id }) => !known.has(id));
     if (made.length !== originals.length) this.#fail(`${made.length} copies of ${originals.length}`);
     const keys = keysOnTop(this.model.items.values(), originals.length);
     // The copies lie in the order of their originals; their ids are the interface's own.

@@ -127,8 +127,8 @@ test('one screen: three pictures in sight, small, a rivet close and back, in val
   // The next stage.
   await acts.key(perch, 'Alt+s');
   await expect.poll(async () => (await keptArrangement(page, board)).panes.a!.shows.stage).toBe('two');
-  // What browsers keep of a page's own store is on the disk some seconds later.
-  await page.waitForTimeout(6_000);
+  // It is kept a moment after it altered.
+  await page.waitForTimeout(1_000);
 
   await killBrowser(profile);
   await context.close().catch(() => {});

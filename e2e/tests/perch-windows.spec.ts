@@ -157,11 +157,28 @@ test('where other screens are refused that is said; where windows are blocked th
       await first.close();
       await second.close();
       await page.bringToFront();
+      // Each gives its lock back as it goes.
+      await expect
+        .poll(() =>
+          page.evaluate(
+            async () =>
+              (await navigator.locks.query()).held?.filter(({ name }) => name?.includes('perch-window'))
+                .length,
+          ),
+        )
+        .toBe(0);
       const arriving: Page[] = [];
       context.on('page', (one) => arriving.push(one));
       // One act opens one window.
       await page.keyboard.press('Alt+Shift+P');
       const card = page.getByRole('region', { name: 'Windows of the perch' });
+      await page.waitForTimeout(3000);
+      console.log(
+        'ARR',
+        arriving.length,
+        await page.evaluate(() => localStorage.getItem('miradero-perch-windows')),
+        await page.locator('[role=status]').allInnerTexts(),
+      );
       await expect(card).toContainText('one window for one press');
       const opened = arriving.length;
       expect(opened).toBe(1);

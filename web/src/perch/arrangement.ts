@@ -4,6 +4,7 @@ import { isPaneTree, type PaneTree, panesOf, splitPane, withoutPane } from '@mir
 import { isShows, type Shows } from '../shell/index.ts';
 import type { Orientation } from '../stage/index.ts';
 import { createStore, type Readable, type StoreApi } from '../state/index.ts';
+import { keep, readKept } from './kept.ts';
 
 /** One pane: what it shows, and how it is looked at. */
 export interface PaneState {
@@ -119,11 +120,7 @@ export class ArrangementStore {
   }
 
   static kept(name: string): Arrangement | undefined {
-    try {
-      return readArrangement(localStorage.getItem(keyOf(name)));
-    } catch {
-      return undefined;
-    }
+    return readArrangement(readKept(name));
   }
 
   get store(): Readable<Arrangement> {
@@ -181,12 +178,6 @@ export class ArrangementStore {
 
   keep(): void {
     clearTimeout(this.#timer);
-    try {
-      localStorage.setItem(keyOf(this.name), JSON.stringify(this.now));
-    } catch {
-      // Full: it is as it is until its window closes.
-    }
+    keep(this.name, this.now);
   }
 }
-
-const keyOf = (name: string) => `miradero-perch-${name}`;

@@ -1,6 +1,7 @@
 import { boardOfShows, keyOfShows, type Shows } from '../shell/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
 import { type Arrangement, ArrangementStore, arrangementShowing } from './arrangement.ts';
+import { keep, keptIsWhole, readKept } from './kept.ts';
 import { openPerch, type PerchWindow, type WindowSize } from './perch-window.ts';
 
 /** What a component renders of the perch of this window. */
@@ -13,33 +14,34 @@ export interface InPerch {
 export type Say = (text: string, detail?: readonly string[]) => void;
 
 const USUAL_SIZE: WindowSize = { width: 480, height: 360 };
-const LAST = 'miradero-perch-last';
-const SIZE = 'miradero-perch-size';
+const LAST = 'last';
+const SIZE = 'size';
 
 const store = createStore<InPerch>(() => ({ arrangement: undefined, window: undefined }));
 let isOpening = false;
 
-function read(key: string): string | null {
+/** What is kept as one record. */
+function record(name: string): Readonly<Record<string, unknown>> {
   try {
-    return localStorage.getItem(key);
+    return (JSON.parse(readKept(name) ?? 'null') ?? {}) as Record<string, unknown>;
   } catch {
-    return null;
-  }
-}
-function keep(key: string, value: string): void {
-  try {
-    localStorage.setItem(key, value);
-  } catch {
-    // It is as it is until this window closes.
+    return {};
   }
 }
 
 function keptSize(): WindowSize {
-  const [width = 0, height = 0] = (read(SIZE) ?? '').split(' ').map(Number);
-  return width >= 100 && height >= 40 && width < 10_000 && height < 10_000 ? { width, height } : USUAL_SIZE;
+  const { width, height } = record(SIZE);
+  const isSide = (side: unknown, least: number): side is number =>
+    typeof side === 'number' && side >= least && side < 10_000;
+  return isSide(width, 100) && isSide(height, 40) ? { width, height } : USUAL_SIZE;
 }
 /** The perch opens as large as it was. */
-export const keepSize = ({ width, height }: WindowSize): void => keep(SIZE, `${width} ${height}`);
+export const keepSize = ({ width, height }: WindowSize): void => keep(SIZE, { width, height });
+
+function lastName(): string | undefined {
+  const { name } = record(LAST);
+  return typeof name === 'string' ? name : undefined;
+}
 
 /** Each board has an arrangement of its own, and all pictures without one share one. */
 const nameOf = (shows: Shows): string => boardOfShows(shows) ?? 'picture';
@@ -66,7 +68,7 @@ async function open(name: string, start: Arrangement, say: Say): Promise<void> {
   isOpening = true;
   // Kept before the window is asked for: a popup reads it.
   const arrangement = new ArrangementStore(name, start);
-  keep(LAST, name);
+  keep(LAST, { name });
   try {
     const window = await openPerch(pathOf(name), 'Perch', keptSize(), () => {
       // A later one may be open by then.
@@ -102,6 +104,7 @@ export const perch = {
       return;
     }
     now?.window?.close();
+    await keptIsWhole();
     await open(nameOf(shows), arrangementFor(shows), say);
   },
   /** The same, and closes it where it shows that already. */
@@ -116,9 +119,10 @@ export const perch = {
       if (!isAmong) say('The perch is open.');
       return;
     }
-    const name = read(LAST);
-    const kept = name === null ? undefined : ArrangementStore.kept(name);
-    if (name !== null && kept) await open(name, kept, say);
+    await keptIsWhole();
+    const name = lastName();
+    const kept = name === undefined ? undefined : ArrangementStore.kept(name);
+    if (name !== undefined && kept) await open(name, kept, say);
     else if (!isAmong) say('No perch was open here yet.', ['P opens one with what is in front.']);
   },
 };

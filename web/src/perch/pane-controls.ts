@@ -69,7 +69,11 @@ export class PaneControls {
   #part(): Rectangle | undefined {
     const { desk } = this.open;
     const close = this.view.closeOn === undefined ? undefined : desk.session.items.get(this.view.closeOn);
-    return close ? boundsOf(close) : (this.open.home() ?? this.view.feed.extent);
+    return close
+      ? boundsOf(close)
+      : this.open.part
+        ? this.view.feed.extent
+        : (this.open.home(this.view.viewport) ?? this.view.feed.extent);
   }
 
   fit(along: 'width' | 'height'): void {

@@ -1,5 +1,5 @@
 import { boundsOf } from '@miradero/core/board';
-import type { Rectangle } from '@miradero/core/geometry';
+import type { Rectangle, Viewport } from '@miradero/core/geometry';
 import type { Picture } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { Desk, keepDesk, sourcesOf } from '../desk/index.ts';
@@ -18,8 +18,8 @@ export interface PaneDesk {
   readonly part: PartBoard | undefined;
   /** The whole board that it shows, or of which it shows a part; undefined for a picture alone. */
   readonly base: Desk | undefined;
-  /** What is its whole, where that is not everything that stands. */
-  home(): Rectangle | undefined;
+  /** What is its whole in a view so large, where that is not everything that stands. */
+  home(viewport: Viewport): Rectangle | undefined;
   /** What it shows, in words. */
   title(): string;
 }
@@ -27,7 +27,8 @@ export interface PaneDesk {
 export type OpenedPane = PaneDesk | { readonly trouble: string } | undefined;
 
 const AGAIN_MS = 1_500;
-const nothing = () => undefined;
+/** What is shown alone fills the view, however large it becomes. */
+const allOfView = (viewport: Viewport): Rectangle => ({ x: 0, y: 0, ...viewport });
 
 function paneOnBoard(base: Desk, at: string | undefined): { pane: PaneDesk; close: () => void } {
   const desk = new Desk(base.sync, base.session, base.feed);
@@ -72,7 +73,7 @@ function paneOfPart(base: Desk, shows: Extract<Shows, { kind: 'items' | 'stage' 
   const endStage = stageStore.subscribe(() => part.chooseAgain());
   const pane: PaneDesk = {
     ...{ desk, base, part },
-    home: nothing,
+    home: allOfView,
     title() {
       const { name } = session.board;
       if (shows.kind === 'stage') return stage()?.title || name;
@@ -100,7 +101,7 @@ function paneOfPictures(sync: Sync, pictures: readonly Picture[]) {
   const desk = new Desk(sync, part, feed);
   const [only, ...others] = pictures;
   const pane: PaneDesk = {
-    ...{ desk, part, base: undefined, home: nothing },
+    ...{ desk, part, base: undefined, home: allOfView },
     title: () =>
       only && others.length === 0
         ? (sync.shelf.get(only.id)?.name ?? only.name)

@@ -21,5 +21,9 @@ export const PANE_HAND: Tool = {
       },
     };
   },
-  double: comeCloseAt,
+  /** Who comes close looks: what the first press selected is not. */
+  double(seat, point) {
+    seat.desk.select([]);
+    comeCloseAt(seat, point);
+  },
 };

@@ -27,7 +27,7 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
     ? new SceneFeed(withoutNotes(desk.session), sourcesOf(desk.sync.shelf), desk.feed.painter)
     : desk.feed;
   const view = new StageView(holder, feed, {
-    ...{ camera, home: () => open.home() },
+    ...{ camera, home: (viewport) => open.home(viewport) },
     marginPx: part ? 0 : MARGIN_PX,
   });
   view.orientation = orientation;

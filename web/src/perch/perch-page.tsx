@@ -1,8 +1,9 @@
 import { keptOnScreen } from '@miradero/core/perch';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { Message, Notice } from '../shell/index.ts';
 import { ArrangementStore, arrangementShowing } from './arrangement.ts';
+import { keptIsWhole } from './kept.ts';
 import { onTopWords } from './on-top-words.ts';
 import { PerchRoom } from './perch-room.tsx';
 import { canFloat } from './perch-window.ts';
@@ -30,18 +31,30 @@ function attend(name: string, say: (words: string) => void): () => void {
   };
 }
 
+/** What a window shows: what is kept for it, else the board of its address. */
+function arrangementOf(name: string | undefined, board: string | undefined): ArrangementStore | undefined {
+  if (name === undefined) return undefined;
+  const kept = ArrangementStore.kept(name);
+  if (kept) return new ArrangementStore(name, kept);
+  return board === undefined
+    ? undefined
+    : new ArrangementStore(name, arrangementShowing({ kind: 'board', board }));
+}
+
 /** The perch as a page of its own: a popup that survives the window that opened it, or a narrow window beside the work. */
 export function PerchPage() {
   const { id } = useParams();
   const [search] = useSearchParams();
   const name = search.get('arrangement') ?? id;
-  const arrangement = useMemo(() => {
-    if (name === undefined) return undefined;
-    const kept = ArrangementStore.kept(name);
-    if (kept) return new ArrangementStore(name, kept);
-    return id === undefined
-      ? undefined
-      : new ArrangementStore(name, arrangementShowing({ kind: 'board', board: id }));
+  const [arrangement, setArrangement] = useState<ArrangementStore | null>();
+  useEffect(() => {
+    let isHere = true;
+    void keptIsWhole().then(() => {
+      if (isHere) setArrangement(arrangementOf(name, id) ?? null);
+    });
+    return () => {
+      isHere = false;
+    };
   }, [name, id]);
   const [said, setSaid] = useState(() => (canFloat() || window.opener === null ? '' : onTopWords()));
   useEffect(() => {
@@ -54,7 +67,8 @@ export function PerchPage() {
     () => (arrangement && name?.startsWith('window-') ? attend(name, setSaid) : undefined),
     [arrangement, name],
   );
-  if (!arrangement)
+  if (arrangement === undefined) return null;
+  if (arrangement === null)
     return <Message title="Nothing is kept for this window">Close it, and open the perch again.</Message>;
   return (
     <main className="perch">

@@ -267,7 +267,7 @@ export function PerchRoom({
       {!now.isBare && controls && (
         <PerchStrip
           {...{ arrangement, controls, inHand, isNear, isMoreOpen, setMoreOpen }}
-          isSmall={size.width < 300}
+          width={size.width}
         />
       )}
     </section>

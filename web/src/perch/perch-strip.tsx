@@ -12,13 +12,27 @@ import { usePerchTitle } from './use-perch-title.ts';
 
 const WORD = 'word shrink-0 whitespace-nowrap px-1 hover:bg-raised aria-pressed:text-verdigris';
 
+/** In a window narrower than this there is room for the title alone, and for words without their keys, CSS pixels. */
+const WORDS_PX = 300;
+const KEYS_PX = 560;
+
 /** A command by its word, with its key where there is room. */
-function Word({ id, label, isPressed }: { id: string; label: string; isPressed?: boolean }) {
+function Word({
+  id,
+  label,
+  isPressed,
+  hasKey = true,
+}: {
+  id: string;
+  label: string;
+  isPressed?: boolean;
+  hasKey?: boolean;
+}) {
   const run = useRun();
   const key = useKeyWords()(id);
   return (
     <button type="button" className={WORD} aria-pressed={isPressed} onClick={() => run(id)}>
-      {key && <kbd className="key">{key}</kbd>} {label}
+      {hasKey && key && <kbd className="key">{key}</kbd>} {label}
     </button>
   );
 }
@@ -29,7 +43,7 @@ export function PerchStrip({
   controls,
   inHand,
   isNear,
-  isSmall,
+  width,
   isMoreOpen,
   setMoreOpen,
 }: {
@@ -37,7 +51,8 @@ export function PerchStrip({
   controls: PaneControls;
   inHand: PerchInHand;
   isNear: boolean;
-  isSmall: boolean;
+  /** Of the window, CSS pixels. */
+  width: number;
   isMoreOpen: boolean;
   setMoreOpen: (isOpen: boolean) => void;
 }) {
@@ -54,11 +69,11 @@ export function PerchStrip({
         <h1 className="min-w-0 flex-1 truncate font-serif text-[14px] italic">
           <bdi>{title}</bdi>
         </h1>
-        {!isSmall && (
+        {width >= WORDS_PX && (
           <>
-            <Word id="perch-names" label="names" />
-            <Word id="perch-close" label="come close" />
-            <Word id="perch-all" label="all" />
+            <Word id="perch-names" label="names" hasKey={width >= KEYS_PX} />
+            <Word id="perch-close" label="come close" hasKey={width >= KEYS_PX} />
+            <Word id="perch-all" label="all" hasKey={width >= KEYS_PX} />
           </>
         )}
         <button

@@ -1,6 +1,7 @@
 import type { Rectangle } from '@miradero/core/geometry';
 import { arrangeWindows, keptOnScreen, type ScreenOfDesktop, screensKey } from '@miradero/core/perch';
 import { type Arrangement, ArrangementStore, paneShowing } from './arrangement.ts';
+import { keep, keptIsWhole, readKept } from './kept.ts';
 import { BLOCKED, openPopup } from './perch-window.ts';
 import { placeOfWindow, screensNow } from './screens.ts';
 
@@ -19,7 +20,7 @@ interface Kept {
   readonly parts: Readonly<Record<string, Rectangle>>;
 }
 
-const KEY = 'miradero-perch-windows';
+const KEY = 'windows';
 /** Windows that close within so long of each other were closed together. */
 const TOGETHER_MS = 15_000;
 const MOST_WINDOWS = 6;
@@ -60,25 +61,12 @@ export function readWindows(text: string | null): Kept {
   }
 }
 
-function kept(): Kept {
-  try {
-    return readWindows(localStorage.getItem(KEY));
-  } catch {
-    return readWindows(null);
-  }
-}
-function keep(next: Kept): void {
-  try {
-    localStorage.setItem(KEY, JSON.stringify(next));
-  } catch {
-    // They come back where they come back.
-  }
-}
+const kept = (): Kept => readWindows(readKept(KEY));
 const setWindow = (name: string, part: Partial<KeptWindow>): void => {
   const all = kept();
   const before = all.windows[name] ?? { closedAtMs: null, places: {} };
   const next = { ...before, seenAtMs: Date.now(), ...part };
-  keep({ ...all, windows: { ...all.windows, [name]: next } });
+  keep(KEY, { ...all, windows: { ...all.windows, [name]: next } });
 };
 
 /** Those that were open when the last of them was closed, or when the browser ended. */
@@ -157,6 +145,7 @@ export const popups = {
 
   /** Names of those that were open together last and are not now. */
   async last(): Promise<string[]> {
+    await keptIsWhole();
     const taken = await openNow();
     return lastTogether(kept()).filter((name) => !taken.has(name));
   },
@@ -206,7 +195,7 @@ export const popups = {
   async markPart(window: Window): Promise<void> {
     const screens = (await screensNow(window, false))!;
     const all = kept();
-    keep({ ...all, parts: { ...all.parts, [screensKey(screens)]: placeOfWindow(window) } });
+    keep(KEY, { ...all, parts: { ...all.parts, [screensKey(screens)]: placeOfWindow(window) } });
   },
 
   /** Where each of the open windows goes in that part. @returns undefined where no part was marked */

@@ -47,7 +47,7 @@ export interface ViewStart {
   /** Space around the whole, CSS pixels. */
   readonly marginPx?: number;
   /** The part of the board that is the whole of it for this view; undefined: everything that stands. */
-  readonly home?: () => Rectangle | undefined;
+  readonly home?: (viewport: Viewport) => Rectangle | undefined;
 }
 
 /** Where a view looks, and how large it is. */
@@ -365,7 +365,7 @@ export class StageView {
   }
 
   #wholeBoard(viewport = this.viewport): Camera {
-    const extent = this.#home?.() ?? this.feed.extent;
+    const extent = this.#home?.(viewport) ?? this.feed.extent;
     if (extent === undefined) return DEFAULT_CAMERA;
     const room = Math.min(viewport.width, viewport.height);
     const camera = cameraShowing(extent, viewport, Math.min(this.#marginPx, room / 4));

@@ -25,9 +25,9 @@ export interface Place {
   readonly scale?: number;
 }
 
-/** Less than this is the rounding of sums: laid out again, nothing alters, and there is nothing to take back. */
-const TRIFLE = 1e-9;
-const isNear = (a: number, b: number): boolean => Math.abs(a - b) <= TRIFLE * Math.max(1, Math.abs(a));
+/** Less than this, board units, nobody sees: laid out again, nothing alters, and there is nothing to take back. */
+const TRIFLE = 1e-7;
+const isNear = (a: number, b: number): boolean => Math.abs(a - b) <= TRIFLE;
 
 /** Moves and sizes units with all that lies in them; what is there and as large already is left alone. */
 export function placeUnits(items: Items, units: readonly Unit[], places: readonly Place[]): Operation[] {
