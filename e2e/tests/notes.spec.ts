@@ -5,6 +5,7 @@ import { plainOf } from '@miradero/core/text';
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
 import { clickOnBoard, dragOnBoard, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
+import { emptyBoard, paste } from '../support/gathering.ts';
 import { expect, test } from '../support/test.ts';
 
 const noteOf = async (board: TestBoard): Promise<Note> =>
@@ -329,4 +330,44 @@ test('writing, what formats, and boards side by side have nothing serious for ax
   await saved(page);
   expect((await noteOf(board)).text).toMatchObject({ blocks: [{ list: 'check', isDone: true }] });
   await context.close();
+});
+
+test('formatted text that is pasted onto the board becomes a note with what of it a note can have, and nothing of its page', async ({
+  page,
+  running,
+}) => {
+  const board = await emptyBoard(page, running.address, 'pasted formatting');
+  const foreign = `<meta charset="utf-8"><style>p { color: red }</style><script>window.isRun = true</script>
+    <h2 style="font-size:40px">Ropes</h2><p onclick="window.isRun = true">Wet ones are <b>darker</b> and <a href="javascript:alert(1)">sag</a>.</p>
+    <ul><li>cleat</li><li><i>block</i></li></ul><img src="http://127.0.0.1:1/none.png" onerror="window.isRun = true">`;
+  // A picture of the piece would be taken for what was meant.
+  await paste(page, {
+    'text/html': foreign.replace(/<img[^>]*>/, ''),
+    'text/plain': 'Ropes\nWet ones are darker and sag.\ncleat\nblock',
+  });
+  await expect.poll(async () => (await board.standing()).length).toBe(1);
+  const [note] = (await board.standing()) as Note[];
+  const { blocks } = note!.text as {
+    blocks: readonly {
+      list?: string;
+      runs: readonly { text: string; marks?: readonly string[]; link?: string }[];
+    }[];
+  };
+  expect(blocks.map(({ list, runs }) => [list, runs.map(({ text }) => text).join('')])).toEqual([
+    [undefined, 'Ropes'],
+    [undefined, 'Wet ones are darker and sag.'],
+    ['bullet', 'cleat'],
+    ['bullet', 'block'],
+  ]);
+  const runs = blocks.flatMap(({ runs }) => runs);
+  expect(runs.find(({ text }) => text === 'darker')?.marks).toEqual(['bold']);
+  expect(runs.some(({ link }) => link !== undefined)).toBe(false);
+  expect(await page.evaluate(() => 'isRun' in window)).toBe(false);
+  // Text without formatting stays plain.
+  await page.keyboard.press('Escape');
+  await page.mouse.move(300, 600);
+  await paste(page, { 'text/html': '<p>only words</p>', 'text/plain': 'only words' });
+  await expect
+    .poll(async () => (await board.standing()).map((item) => (item as Note).text))
+    .toContain('only words');
 });

@@ -2,6 +2,7 @@ export * from './item-label.tsx';
 export * from './kind-of.ts';
 export { makeLinkCard } from './link/index.ts';
 export {
+  formattedOf,
   InkAndPaper,
   NOTE_LETTERS_OFFERED,
   NOTE_LISTS_OFFERED,

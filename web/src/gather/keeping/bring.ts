@@ -4,8 +4,9 @@ import { createNote, NOTE_TYPE, noteHeightFor } from '@miradero/core/items';
 import { NOTE_MOST } from '@miradero/core/schema';
 import { cutText, storableText } from '@miradero/core/text';
 import type { Desk } from '../../desk/index.ts';
+import { formattedOf } from '../../items/index.ts';
 import type { Sync } from '../../sync/index.ts';
-import type { Brought } from '../reading/brought.ts';
+import type { Brought, BroughtText } from '../reading/brought.ts';
 import { ArchiveError, isArchive, openArchive } from '../reading/open-archive.ts';
 import { arrive } from './arrive.ts';
 import { fetchAll } from './errands.ts';
@@ -43,10 +44,11 @@ async function unpacked(sync: Sync, desk: Desk | undefined, brought: readonly Br
   return found;
 }
 
-/** A piece of text becomes a note where the pointer is. */
-function note(desk: Desk, whole: string, at: Point): void {
-  const text = cutText(storableText(whole), NOTE_MOST);
-  if (text.length < whole.length)
+/** A piece of text becomes a note where the pointer is, formatted as it came where it came so. */
+async function note(desk: Desk, { text: whole, html }: BroughtText, at: Point): Promise<void> {
+  const formatted = html === undefined ? undefined : await formattedOf(html);
+  const text = formatted ?? cutText(storableText(whole), NOTE_MOST);
+  if (typeof text === 'string' && text.length < whole.length)
     desk.say(`A note holds ${NOTE_MOST.toLocaleString('en')} characters; what came after them was left out.`);
   const scale = 1 / (desk.view?.camera.scale ?? 1);
   const width = NOTE_TYPE.width * scale;
@@ -69,8 +71,8 @@ export async function bring(
   const files = brought.filter((one) => one.kind === 'file');
   const addresses = brought.filter((one) => one.kind === 'address');
   const texts = brought.filter((one) => one.kind === 'text');
-  for (const { text } of texts) {
-    if (desk) note(desk, text, at);
+  for (const text of texts) {
+    if (desk) await note(desk, text, at);
     else gatheringOf(sync).say('A text becomes a note on a board; open one and paste it there.');
   }
   const coming: Promise<unknown>[] = [];

@@ -32,6 +32,8 @@ export interface BroughtAddress {
 export interface BroughtText {
   readonly kind: 'text';
   readonly text: string;
+  /** The same as a piece of a page, where it came as one. */
+  readonly html?: string;
 }
 
 /** What a hand, a clipboard or another window brings. */

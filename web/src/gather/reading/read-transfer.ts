@@ -40,7 +40,8 @@ export function readClipboard(files: readonly File[], html: string, text: string
   if (pictures.length > 0) return pictures;
   const addresses = addressesIn(text);
   if (addresses) return addresses.map(looked);
-  return text.trim() === '' ? [] : [{ kind: 'text', text: text.trim() }];
+  if (text.trim() === '') return [];
+  return [{ kind: 'text', text: text.trim(), ...(html.trim() !== '' && { html }) }];
 }
 
 /** What was dragged here from another window, when it is no file of the disk. */

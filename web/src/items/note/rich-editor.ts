@@ -1,6 +1,6 @@
 import { blocksOf, lengthOfText, mayLink, TEXT_MOST, type Text } from '@miradero/core/text';
 import type { BlockSetting } from '@miradero/core/typesetting';
-import { Editor, Extension } from '@tiptap/core';
+import { Editor, Extension, getSchema, type JSONContent } from '@tiptap/core';
 import { Bold } from '@tiptap/extension-bold';
 import { Document } from '@tiptap/extension-document';
 import { HardBreak } from '@tiptap/extension-hard-break';
@@ -12,6 +12,7 @@ import { Strike } from '@tiptap/extension-strike';
 import { Text as TextNode } from '@tiptap/extension-text';
 import { Underline } from '@tiptap/extension-underline';
 import { UndoRedo } from '@tiptap/extensions';
+import { DOMParser as PageParser } from '@tiptap/pm/model';
 import { Plugin } from '@tiptap/pm/state';
 import { documentOf, textOfDocument } from './document.ts';
 import { breakAnew, lineBreaksBy } from './line-breaks.ts';
@@ -57,6 +58,26 @@ export interface EditorMeans {
   onTooLong(): void;
 }
 
+/** What text may be formatted by. */
+const FORMATS = [
+  ...[Document, TextNode, HardBreak, Bold, Italic, Underline, Strike],
+  Paragraph.configure({ HTMLAttributes: { dir: 'auto' } }),
+  ...[BulletList, OrderedList, TaskList, ListItem.extend(ENTRY)],
+  TaskItem.extend(ENTRY).configure({ nested: true }),
+  Link.extend({ inclusive: false }).configure({
+    ...{ openOnClick: false, autolink: true, defaultProtocol: 'https' },
+    isAllowedUri: (address) => mayLink(address),
+    HTMLAttributes: { rel: 'noopener noreferrer nofollow', target: '_blank' },
+  }),
+];
+
+/** The text of a piece of a page, with what of its formatting a note has. Nothing of the page is run or fetched. */
+function textOfHtml(html: string): Text {
+  const { body } = new DOMParser().parseFromString(html, 'text/html');
+  const document = PageParser.fromSchema(getSchema(FORMATS)).parse(body);
+  return textOfDocument(document.toJSON() as JSONContent);
+}
+
 /** An editor of formatted text whose lines break as its setting says. */
 export function createEditor(means: EditorMeans): Editor {
   const editor = new Editor({
@@ -71,19 +92,7 @@ export function createEditor(means: EditorMeans): Editor {
       attributes: { 'aria-label': means.label, role: 'textbox', 'aria-multiline': 'true' },
       handleDOMEvents: { click: (_, event) => followed(event) },
     },
-    extensions: [
-      ...[Document, TextNode, HardBreak, Bold, Italic, Underline, Strike, UndoRedo],
-      Paragraph.configure({ HTMLAttributes: { dir: 'auto' } }),
-      ...[BulletList, OrderedList, TaskList, ListItem.extend(ENTRY)],
-      TaskItem.extend(ENTRY).configure({ nested: true }),
-      Link.extend({ inclusive: false }).configure({
-        ...{ openOnClick: false, autolink: true, defaultProtocol: 'https' },
-        isAllowedUri: (address) => mayLink(address),
-        HTMLAttributes: { rel: 'noopener noreferrer nofollow', target: '_blank' },
-      }),
-      lineBreaksBy(means.settingNow),
-      limited(means.onTooLong),
-    ],
+    extensions: [...[...FORMATS, UndoRedo], lineBreaksBy(means.settingNow), limited(means.onTooLong)],
     onUpdate: ({ editor }) => means.onText(textOfDocument(editor.getJSON())),
     onSelectionUpdate: means.onFormat,
     onTransaction: means.onFormat,
@@ -97,6 +106,7 @@ export function createEditor(means: EditorMeans): Editor {
 export interface RichEditor {
   readonly createEditor: typeof createEditor;
   readonly breakAnew: typeof breakAnew;
+  readonly textOfHtml: typeof textOfHtml;
 }
 
-export { breakAnew };
+export { breakAnew, textOfHtml };

@@ -1,3 +1,4 @@
+import { isText, lengthOfText, TEXT_MOST, type Text } from '@miradero/core/text';
 import { useEffect, useState } from 'react';
 import type { RichEditor } from './rich-editor.ts';
 
@@ -34,4 +35,17 @@ export function useRichEditor(onFailure: () => void): RichEditor | undefined {
     };
   }, []);
   return rich;
+}
+
+/**
+ * The text of a piece of a page as a note may have it; undefined where nothing of it is formatted, it is more than a note
+ * holds, or what reads it cannot be had right now: then its words alone are taken.
+ */
+export async function formattedOf(html: string): Promise<Text | undefined> {
+  try {
+    const text = (await loadRichEditor()).textOfHtml(html);
+    return typeof text !== 'string' && isText(text) && lengthOfText(text) <= TEXT_MOST ? text : undefined;
+  } catch {
+    return undefined;
+  }
 }
