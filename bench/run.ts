@@ -14,6 +14,7 @@ import { measureLines } from './measure-lines.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { benchMixed } from './mixed.ts';
 import { servePeers } from './peer-server.ts';
+import { benchPerch } from './perch.ts';
 import { ms, report, table, times } from './report.ts';
 import { seedBoard, seedPictures } from './seed.ts';
 
@@ -342,8 +343,10 @@ async function main(): Promise<void> {
     return;
   }
   const browser = await launchBrowser();
-  if (isAlone('looking') || isAlone('mixed')) {
-    await (isAlone('looking') ? benchLooking(browser) : benchMixed(browser));
+  const alone = { looking: benchLooking, mixed: benchMixed, perch: benchPerch };
+  const wanted = Object.entries(alone).find(([part]) => isAlone(part));
+  if (wanted) {
+    await wanted[1](browser);
     console.log(table());
     await browser.close();
     return;
@@ -352,6 +355,7 @@ async function main(): Promise<void> {
   if (!isAlone('lines') && !isAlone('library')) {
     await benchLooking(browser);
     await benchMixed(browser);
+    await benchPerch(browser);
     await benchWhatComesIn(browser);
   }
   if (isAlone('lines') || isAlone('intake')) {

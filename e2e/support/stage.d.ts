@@ -43,5 +43,7 @@ interface MeasuredPixels {
 
 interface Window {
   miraderoStage?: MeasuredStage;
+  /** The stages of a perch, by pane. */
+  miraderoPanes?: ReadonlyMap<string, MeasuredStage>;
   miraderoPixels?: MeasuredPixels;
 }

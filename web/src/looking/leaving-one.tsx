@@ -58,6 +58,7 @@ function LeavingCard({ desk, asking }: { desk: Desk; asking: LeavingOne }) {
               <button
                 type="button"
                 aria-label={`${name} leaves`}
+                title={name}
                 className="flex w-[76px] flex-col items-center gap-1 p-0.5 hover:bg-paper"
                 onClick={() => asking.letLeave(desk, id)}
               >

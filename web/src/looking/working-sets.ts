@@ -4,6 +4,7 @@ import {
   GENTLE_LIMIT,
   isPlacement,
   isWorkingSet,
+  MOST_MEMBERS,
   type WorkingSet,
 } from '@miradero/core/items';
 import { type Desk, NOTHING_HERE } from '../desk/index.ts';
@@ -103,6 +104,10 @@ export function toggleInSet(desk: Desk): void {
   const before = stage ? membersOf(desk.session, stage) : [];
   const isOut = ids.every((id) => before.includes(id));
   const after = isOut ? before.filter((id) => !ids.includes(id)) : [...new Set([...before, ...ids])];
+  if (after.length > MOST_MEMBERS) {
+    desk.say(`A working set holds ${MOST_MEMBERS} pictures at most, and three are better.`);
+    return;
+  }
   if (!isOut && after.length > GENTLE_LIMIT) {
     desk.take(
       new LeavingOne(stage?.title ?? FIRST_TITLES[0], after, (kept) => {

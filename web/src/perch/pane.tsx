@@ -4,7 +4,7 @@ import { sourcesOf } from '../desk/index.ts';
 import { listenForIncoming } from '../gather/index.ts';
 import { Notice } from '../shell/index.ts';
 import { SceneFeed, StageView } from '../stage/index.ts';
-import { useStore, watch } from '../state/index.ts';
+import { useMade, useStore, watch } from '../state/index.ts';
 import { seatTools } from '../tools/index.ts';
 import type { ArrangementStore } from './arrangement.ts';
 import { HoverLook } from './hover-look.ts';
@@ -14,6 +14,13 @@ import { type PaneDesk, usePaneDesk } from './pane-desk.ts';
 import { PANE_HAND } from './pane-hand.ts';
 import { ReadingCard } from './reading-card.tsx';
 import { withoutNotes } from './without-notes.ts';
+
+declare global {
+  interface Window {
+    /** The stages of a perch by pane, for those who measure them. */
+    miraderoPanes?: Map<string, StageView> | undefined;
+  }
+}
 
 /** Space around everything: in a small window every pixel is wanted. */
 const MARGIN_PX = 6;
@@ -31,6 +38,9 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
     marginPx: part ? 0 : MARGIN_PX,
   });
   view.orientation = orientation;
+  window.miraderoPanes ??= new Map();
+  window.miraderoPanes.set(pane, view);
+  window.miraderoStage = view;
   desk.view = view;
   desk.layLenses(lenses);
   const seated = seatTools(holder, desk, view, PANE_HAND);
@@ -82,6 +92,7 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
       }),
     close() {
       for (const end of ends) end();
+      window.miraderoPanes?.delete(pane);
       hover.close();
       controls.slideshow.close();
       seated.close();
@@ -217,10 +228,25 @@ function OpenPane({
   );
 }
 
+/** What to do where a pane that shows a few alone has none left. */
+function NothingHere({ controls }: { controls: PaneControls }) {
+  const { desk, part, base } = controls.open;
+  const { isEmpty } = useMade(desk.watch, () => ({ isEmpty: part !== undefined && part.order.length === 0 }));
+  if (!isEmpty) return null;
+  return (
+    <p className="pointer-events-none absolute inset-0 grid place-items-center p-4 text-center text-[13px] text-black">
+      {base
+        ? 'Nothing stands here now. S takes pictures into the working set, Ctrl 0 shows the whole board.'
+        : 'Nothing stands here now.'}
+    </p>
+  );
+}
+
 function PaneOverlays({ controls, arrangement }: { controls: PaneControls; arrangement: ArrangementStore }) {
   const { reading, areNamesOpen } = useStore(controls.store);
   return (
     <>
+      <NothingHere controls={controls} />
       {reading && <ReadingCard reading={reading} controls={controls} />}
       {areNamesOpen && <NamesList controls={controls} arrangement={arrangement} />}
     </>

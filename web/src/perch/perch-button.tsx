@@ -1,7 +1,7 @@
 import { isBay, isCluster } from '@miradero/core/items';
 import { PERCHABLE, useKeyWords, usePlace, useRun } from '../commands/index.ts';
 import type { Desk } from '../desk/index.ts';
-import type { Shows } from '../shell/index.ts';
+import { MOST_ITEMS, type Shows } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import { perch } from './open-perch.ts';
 
@@ -9,7 +9,7 @@ import { perch } from './open-perch.ts';
 function shownOf({ session, selected }: Desk): Shows {
   const board = session.id;
   const [only, ...others] = selected;
-  if (!only) return { kind: 'board', board };
+  if (!only || others.length >= MOST_ITEMS) return { kind: 'board', board };
   if (others.length === 0 && (isCluster(only) || isBay(only))) return { kind: 'board', board, at: only.id };
   return { kind: 'items', board, items: selected.map(({ id }) => id) };
 }

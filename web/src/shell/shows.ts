@@ -9,7 +9,8 @@ export type Shows =
   /** Pictures, whatever boards they stand on. */
   | { readonly kind: 'pictures'; readonly pictures: readonly string[] };
 
-const MOST_ITEMS = 200;
+/** More than so many pictures alone are no help: their board is. */
+export const MOST_ITEMS = 200;
 /** Of many pictures that are in front, so many are shown: few are looked at at once. */
 export const MOST_SHOWN = 24;
 const isId = (value: unknown): value is string =>

@@ -4,7 +4,7 @@ import type { KindOfItem } from '../kind.ts';
 
 /** More scatter the mind; whoever wants more is asked, and may. */
 export const GENTLE_LIMIT = 3;
-const MOST_MEMBERS = 24;
+export const MOST_MEMBERS = 24;
 
 /**
  * The few pictures wanted for one stage of the work on a board; kept with it, never seen on it. Stages follow each other in
