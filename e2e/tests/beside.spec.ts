@@ -135,3 +135,29 @@ test('a file comes in on the board of several on which it is dropped; one is lai
   await expect(paneOf(page, 'Hull again')).toHaveCount(0);
   await expect(page.locator('.stage')).toHaveCount(1);
 });
+
+test('a key that follows a press at once means the board that was pressed, before it is drawn in front', async ({
+  page,
+  running,
+}) => {
+  const [hull, lamp] = await twoOpen(page, running.address, ' at once');
+  await page.goto(`${hull.url}?panes=${hull.id},${lamp.id}`);
+  await expect(page.locator('[data-stage="sharp"]')).toHaveCount(2);
+  const at = async (name: string) => {
+    const { x, y, width, height } = (await paneOf(page, name).boundingBox())!;
+    return { clientX: x + width / 2, clientY: y + height / 2 };
+  };
+  const to = await at('Lamp at once');
+  // Press, release and key in one go of the page: nothing can be drawn between.
+  await page.evaluate(({ clientX, clientY }) => {
+    const canvas = document.elementFromPoint(clientX, clientY)!;
+    const how = { clientX, clientY, bubbles: true, pointerId: 1, pointerType: 'mouse', isPrimary: true };
+    // No hand of the system presses here: there is nothing to capture.
+    (canvas.parentElement as HTMLElement).setPointerCapture = () => {};
+    canvas.dispatchEvent(new PointerEvent('pointerdown', { ...how, button: 0, buttons: 1 }));
+    canvas.dispatchEvent(new PointerEvent('pointerup', { ...how, button: 0, buttons: 0 }));
+    window.dispatchEvent(new KeyboardEvent('keydown', { key: 'x', code: 'KeyX', bubbles: true }));
+  }, to);
+  await expect.poll(async () => await lamp.item('l')).toMatchObject({ flipX: true });
+  expect(await hull.item('h')).toMatchObject({ flipX: false });
+});

@@ -1,8 +1,8 @@
 import { boundsOf, isSeen } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
-import { startTransition, useCallback, useEffect, useState } from 'react';
+import { startTransition, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
-import { FINDS, type Shown, usePlace } from '../commands/index.ts';
+import { FINDS, type Shown, usePlace, usePlaceOf } from '../commands/index.ts';
 import { BOARD, type Desk, type Opened, useDesks, ZoomFigure } from '../desk/index.ts';
 import { ExportLine, ExportRoom } from '../exporting/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
@@ -190,11 +190,25 @@ function useBoardTab(desk: Desk, panes: readonly string[], openBrief: () => void
 }
 
 /** Every key is there with the stage, whatever of the words that name them is not yet; another board in front is told as another. */
-function BoardKeys({ desk }: { desk: Desk }): null {
-  usePlace(BOARD, desk);
-  usePerchable(desk);
-  usePlace(FINDS, { find: () => startFinding(desk) });
+function BoardKeys({ frontNow }: { frontNow: () => Desk }): null {
+  usePlaceOf(BOARD, frontNow);
+  usePerchable(frontNow);
+  usePlace(FINDS, { find: () => startFinding(frontNow()) });
   return null;
+}
+
+/** The board that was pressed last of those side by side: a key that follows at once means it, before it is drawn in front. */
+function useFrontNow(desk: Desk, opened: ReadonlyMap<string, Opened>) {
+  const front = useRef(desk);
+  useLayoutEffect(() => {
+    front.current = desk;
+  }, [desk]);
+  const frontNow = useCallback(() => front.current, []);
+  const onPressed = (id: string) => {
+    const one = opened.get(id);
+    if (one && 'desk' in one) front.current = one.desk;
+  };
+  return { frontNow, onPressed };
 }
 
 function OpenBoards({
@@ -213,6 +227,7 @@ function OpenBoards({
     setViews((all) => new Map([...all].filter(([one]) => one !== id).concat(view ? [[id, view]] : [])));
   }, []);
   const view = views.get(board.id);
+  const { frontNow, onPressed } = useFrontNow(desk, opened);
   useTheme(board.surround);
   useEffect(() => {
     document.title = `${board.name} · Miradero`;
@@ -234,7 +249,7 @@ function OpenBoards({
 
   return (
     <main className="flex h-full flex-col">
-      <BoardKeys key={`keys ${board.id}`} desk={desk} />
+      <BoardKeys key={`keys ${board.id}`} frontNow={frontNow} />
       {!isBare && (isFurnished ? <BoardLintel key={`lintel ${board.id}`} desk={desk} /> : <Lintel isBare />)}
       <div className="relative flex min-h-0 flex-1">
         {!isBare &&
@@ -248,7 +263,7 @@ function OpenBoards({
           ) : (
             RAIL
           ))}
-        <BoardPanes front={board.id} panes={panes} opened={opened} onView={onView} />
+        <BoardPanes {...{ panes, opened, onView, onPressed }} front={board.id} />
         {isFurnished && <NoticeCard key={`notice ${board.id}`} desk={desk} />}
       </div>
       {isBriefOpen && (

@@ -111,11 +111,14 @@ export function BoardPanes({
   panes,
   opened,
   onView,
+  onPressed,
 }: {
   front: string;
   panes: readonly string[];
   opened: ReadonlyMap<string, Opened>;
   onView: OnView;
+  /** One was pressed and comes to the front. */
+  onPressed: (id: string) => void;
 }) {
   const navigate = useNavigate();
   const go = (to: string, shown: readonly string[], replace = false) =>
@@ -145,7 +148,10 @@ export function BoardPanes({
               isFront={id === front}
               isAmong={panes.length > 1}
               onView={onView}
-              onFront={() => go(id, panes, true)}
+              onFront={() => {
+                onPressed(id);
+                go(id, panes, true);
+              }}
               onTakeAway={() => takeAway(id)}
             />
           );

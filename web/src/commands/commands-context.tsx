@@ -43,6 +43,14 @@ export function usePlace<T>(place: Place<T>, context: T | undefined): void {
   );
 }
 
+/** The same for what alters between two drawings: asked for each time. */
+export function usePlaceOf<T>(place: Place<T>, context: () => T): void {
+  const { places } = useCommands();
+  const latest = useRef(context);
+  latest.current = context;
+  useLayoutEffect(() => places.provide(place, () => latest.current()), [places, place]);
+}
+
 /** What stands at a place now; its own identity must not change at every drawing. */
 export function useStanding<T>(place: Place<T>): T | undefined {
   const { places } = useCommands();

@@ -15,7 +15,8 @@ function shownOf({ session, selected }: Desk): Shows {
 }
 
 /** Lets the perch show this board, or what is selected on it. */
-export const usePerchable = (desk: Desk): void => usePlace(PERCHABLE, { shows: () => shownOf(desk) });
+export const usePerchable = (deskNow: () => Desk): void =>
+  usePlace(PERCHABLE, { shows: () => shownOf(deskNow()) });
 
 /** Opens the perch with what is in front, and closes it. */
 export function PerchButton() {
