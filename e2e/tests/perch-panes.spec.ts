@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import type { Placement } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
@@ -478,6 +479,17 @@ test('two fingers pinch and pan in the perch, a tap at its edge brings the contr
   await page.touchscreen.tap(300, 345);
   await expect(strip).toHaveCSS('opacity', '1');
   await expect(strip).toHaveCSS('height', '44px');
+  await page.getByRole('button', { name: 'more' }).tap();
+  await page.getByRole('button', { name: 'another pane beside' }).waitFor();
+  const serious = async () =>
+    (await new AxeBuilder({ page }).analyze()).violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
+  expect(await serious()).toEqual([]);
+  await page.getByRole('button', { name: 'by name' }).tap();
+  await page.getByRole('navigation', { name: 'By name' }).waitFor();
+  expect(await serious()).toEqual([]);
+  await page.keyboard.press('Escape');
   await page.touchscreen.tap(240, 120);
   await expect(strip).toHaveCSS('opacity', '0');
   const zoomed = Number.parseFloat(await zoomOf(page));

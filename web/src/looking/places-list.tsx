@@ -92,6 +92,7 @@ export function StagesList({ desk }: { desk: Desk }) {
   const now = stageNow(desk.session)?.id;
   return (
     <div className="flex flex-col gap-0.5">
+      <h2 className="px-1.5 text-[12px] text-muted">Stages of the work</h2>
       {stages.map((stage, index) => (
         <div key={stage.id} className="flex items-baseline gap-2">
           <button

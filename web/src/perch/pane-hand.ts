@@ -8,6 +8,10 @@ import { comeCloseAt, panning, SELECT } from '../tools/index.ts';
 export const PANE_HAND: Tool = {
   ...SELECT,
   id: 'look',
+  /** While nothing is selected one looks: what keys would act on is not outlined. */
+  overlay(seat, context) {
+    if (seat.desk.selection.size > 0) SELECT.overlay?.(seat, context);
+  },
   press(seat, press) {
     const { desk, view } = seat;
     const item = view.itemAt(press.point);

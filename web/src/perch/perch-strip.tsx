@@ -124,7 +124,7 @@ function ActWord({
       onClick={onPress}
     >
       <span className="min-w-0 flex-1">{label}</span>
-      {key && <kbd className="key self-start whitespace-nowrap">{key}</kbd>}
+      {key && <kbd className="key self-start whitespace-nowrap pointer-coarse:hidden">{key}</kbd>}
     </button>
   );
 }
