@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright';
 import type { Placement } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
-import { openBoard, TestBoard } from '../support/board.ts';
+import { onPage, openBoard, TestBoard } from '../support/board.ts';
 import { placementsOf } from '../support/gathering.ts';
 import {
   colourInPane,
@@ -490,6 +490,14 @@ test('two fingers pinch and pan in the perch, a tap at its edge brings the contr
   await page.getByRole('navigation', { name: 'By name' }).waitFor();
   expect(await serious()).toEqual([]);
   await page.keyboard.press('Escape');
+  // With a finger a colour is read by the tool: chosen, then tapped.
+  await page.touchscreen.tap(300, 345);
+  await page.getByRole('button', { name: 'more' }).tap();
+  await page.getByRole('button', { name: 'read a colour' }).tap();
+  await page.touchscreen.tap(100, 180);
+  await expect(page.getByTestId('colour')).toHaveText(/^#[0-9a-f]{6}$/);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
   await page.touchscreen.tap(240, 120);
   await expect(strip).toHaveCSS('opacity', '0');
   const zoomed = Number.parseFloat(await zoomOf(page));
@@ -503,4 +511,63 @@ test('two fingers pinch and pan in the perch, a tap at its edge brings the contr
   await pen('mouseReleased', 474, 80);
   await expect.poll(async () => Number.parseFloat(await zoomOf(page))).toBeGreaterThan(zoomed * 1.3);
   await context.close();
+});
+
+test('a stage, a cluster and a bay open by the key; a lens is held; it fits to width and height; its size is kept for its board', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'perch opened');
+  await board.place([1, 2]);
+  const plain = { removed: false, turn: 0, opacity: 1 };
+  await board.change([
+    {
+      create: {
+        ...{ ...plain, kind: 'working-set', id: 'w', stack: 'b0', title: 'Lamp', members: ['p2'] },
+        ...{ centre: { x: 0, y: 0 }, width: 1 },
+      },
+    },
+    {
+      create: {
+        ...{ ...plain, kind: 'bay', id: 'bay', stack: 'b1', title: 'Left half', titleSize: 14 },
+        ...{ centre: { x: -170, y: 0 }, width: 320, height: 240, shape: '4 : 3' },
+      },
+    },
+  ]);
+  await openBoard(page, board);
+  const perch = await openPerch(page, 'Alt+Shift+W');
+  await expect(perch.getByRole('heading', { name: 'Lamp' })).toHaveCount(1);
+  const at = { x: 240, y: 180 };
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', at.x, at.y))).toBe(true);
+  await perch.keyboard.down('v');
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', at.x, at.y))).toBe(false);
+  await perch.waitForTimeout(400);
+  await perch.keyboard.up('v');
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', at.x, at.y))).toBe(true);
+  // 3 : 2 in 4 : 3: as high as the window it is cut at the sides, as wide it has ground above.
+  await perch.keyboard.press('4');
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', 240, 4))).toBe(true);
+  await perch.keyboard.press('3');
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', 240, 4))).toBe(false);
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', 4, 180))).toBe(true);
+  await perch.setViewportSize({ width: 420, height: 300 });
+  const size = () =>
+    page.evaluate(
+      (key) => (JSON.parse(localStorage.getItem(key)!) as { size: object }).size,
+      `miradero-perch-${board.id}`,
+    );
+  await expect.poll(size).toEqual({ width: 420, height: 300 });
+
+  // A bay by its title, which is what is taken hold of.
+  await page.bringToFront();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Escape');
+  const edge = await onPage(page, { x: -300, y: -110 });
+  await page.mouse.click(edge.x, edge.y);
+  await page.keyboard.press('p');
+  await expect(perch.getByRole('heading', { name: 'Left half' })).toHaveCount(1);
+  await perch.locator('[data-stage="sharp"]').first().waitFor();
+  // It fills the window; its picture is in the middle.
+  await expect.poll(async () => isColoured(await colourInPane(perch, 'a', 210, 150))).toBe(true);
+  await perch.close();
 });

@@ -162,6 +162,18 @@ test('the tools of the board work in the perch, by its keys and under its pointe
   await perch.mouse.up();
   await perch.keyboard.press('0');
 
+  // What was selected by a click is moved by a drag, and put back by undo.
+  await perch.mouse.click(middle.x, middle.y);
+  await perch.mouse.move(middle.x + 1, middle.y + 1);
+  await perch.mouse.down();
+  await perch.mouse.move(middle.x + 31, middle.y + 21, { steps: 4 });
+  await perch.mouse.up();
+  await expect.poll(async () => (await standing()).centre.x).toBeGreaterThan(before.centre.x + 10);
+  await perch.keyboard.press('Control+z');
+  await expect.poll(async () => (await standing()).centre).toEqual(before.centre);
+  await perch.keyboard.press('Escape');
+  await perch.keyboard.press('Escape');
+
   // A held key turns what is under the pointer.
   await perch.mouse.move(middle.x + 20, middle.y);
   await perch.keyboard.down('r');

@@ -34,10 +34,13 @@ export interface Arrangement {
   readonly hoverMs: number;
   /** Where its controls come up. */
   readonly edge: 'bottom' | 'top';
+  /** Of the floating window, CSS pixels. */
+  readonly size: { readonly width: number; readonly height: number };
 }
 
 const UPRIGHT: Orientation = { quarters: 0, isMirrored: false };
 const HOVER_MS = 600;
+const USUAL_SIZE = { width: 480, height: 360 };
 export const HOVER_RANGE_MS = { least: 150, most: 3_000 } as const;
 export const LEAST_OPACITY = 0.1;
 
@@ -48,6 +51,7 @@ export const paneShowing = (shows: Shows): PaneState => ({
 export const arrangementShowing = (shows: Shows): Arrangement => ({
   ...{ tree: { pane: 'a' }, panes: { a: paneShowing(shows) }, front: 'a' },
   ...{ isBare: false, isFollowing: false, isHoverLook: false, hoverMs: HOVER_MS, edge: 'bottom' },
+  size: USUAL_SIZE,
 });
 
 const isBetween = (value: unknown, least: number, most: number): value is number =>
@@ -101,6 +105,8 @@ export function readArrangement(text: string | null): Arrangement | undefined {
     isFollowing: given.isFollowing === true,
     isHoverLook: given.isHoverLook === true,
     edge: given.edge === 'top' ? 'top' : 'bottom',
+    ...(isBetween(given.size?.width, 100, 10_000) &&
+      isBetween(given.size?.height, 40, 10_000) && { size: given.size }),
     ...(isBetween(given.hoverMs, HOVER_RANGE_MS.least, HOVER_RANGE_MS.most) && { hoverMs: given.hoverMs }),
   };
 }

@@ -5,6 +5,8 @@ import type { PaneControls } from './pane-controls.ts';
 export interface PerchAnywhere {
   /** Shows what is in front, or closes where it shows that; with nothing in front it comes back as it was last. */
   toggle(): void;
+  /** Shows the working set of the stage that the board in front is at. */
+  showStage(): void;
   /** Opens what is in front in a further window, a page of its own. */
   another(isNarrow: boolean): void;
   /** Brings it back as it was last. */
@@ -28,7 +30,8 @@ export interface PerchInHand {
   split(side: 'beside' | 'below'): void;
   closePane(): void;
   nextPane(): void;
-  nextStage(by: 1 | -1): void;
+  /** @param by - 0: the stage that its board is at */
+  nextStage(by: 1 | 0 | -1): void;
   toggleHoverLook(): void;
   toggleBare(): void;
   toggleEdge(): void;
@@ -140,6 +143,7 @@ export const PERCH_COMMANDS = [
       (perch) => perch.restore(),
       { also: 'float above restore' },
     ],
+    ['perch-set', 'working set in the perch', 'Alt+Shift+W', (perch) => perch.showStage()],
     ['perch-another', 'another perch window', 'Alt+o', (perch) => perch.another(false)],
     [
       'perch-narrow',

@@ -2,7 +2,7 @@ import { boardOfShows, keyOfShows, type Shows } from '../shell/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
 import { type Arrangement, ArrangementStore, arrangementShowing } from './arrangement.ts';
 import { keep, keptIsWhole, readKept } from './kept.ts';
-import { openPerch, type PerchWindow, type WindowSize } from './perch-window.ts';
+import { openPerch, type PerchWindow } from './perch-window.ts';
 
 /** What a component renders of the perch of this window. */
 export interface InPerch {
@@ -13,9 +13,7 @@ export interface InPerch {
 /** Says something where the person is. */
 export type Say = (text: string, detail?: readonly string[]) => void;
 
-const USUAL_SIZE: WindowSize = { width: 480, height: 360 };
 const LAST = 'last';
-const SIZE = 'size';
 
 const store = createStore<InPerch>(() => ({ arrangement: undefined, window: undefined }));
 let isOpening = false;
@@ -28,15 +26,6 @@ function record(name: string): Readonly<Record<string, unknown>> {
     return {};
   }
 }
-
-function keptSize(): WindowSize {
-  const { width, height } = record(SIZE);
-  const isSide = (side: unknown, least: number): side is number =>
-    typeof side === 'number' && side >= least && side < 10_000;
-  return isSide(width, 100) && isSide(height, 40) ? { width, height } : USUAL_SIZE;
-}
-/** The perch opens as large as it was. */
-export const keepSize = ({ width, height }: WindowSize): void => keep(SIZE, { width, height });
 
 function lastName(): string | undefined {
   const { name } = record(LAST);
@@ -70,7 +59,7 @@ async function open(name: string, start: Arrangement, say: Say): Promise<void> {
   const arrangement = new ArrangementStore(name, start);
   keep(LAST, { name });
   try {
-    const window = await openPerch(pathOf(name), 'Perch', keptSize(), () => {
+    const window = await openPerch(pathOf(name), 'Perch', start.size, () => {
       // A later one may be open by then.
       if (store.getState().window !== window) return;
       // A popup keeps its own.

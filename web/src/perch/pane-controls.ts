@@ -1,6 +1,6 @@
 import { boundsOf } from '@miradero/core/board';
 import type { Point, Rectangle } from '@miradero/core/geometry';
-import { page } from '../desk/index.ts';
+import { page, type Tool } from '../desk/index.ts';
 import { startFinding } from '../looking/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
@@ -16,6 +16,7 @@ export interface PaneShown {
 }
 
 const FADE_STEP = 0.1;
+const READING = 'read-colour';
 
 /** Everything that can be done with one pane of the perch that is open: what its keys, its words and its edges call. */
 export class PaneControls {
@@ -122,8 +123,28 @@ export class PaneControls {
     if (!areNamesOpen) this.view.focus();
   }
 
+  /** Reads what is under the pointer; where it is not over the pictures, wherever it presses next, until that is left. */
   async readColour(): Promise<void> {
-    this.#tellRead(await readColour(this.open.desk, this.view, this.pointer, this.#window));
+    if (this.#pointer) await this.#readAt(this.#pointer);
+    else if (this.open.desk.tool?.id === READING) this.open.desk.leaveTool();
+    else this.open.desk.take(this.#readingTool());
+  }
+
+  async #readAt(pointPx: Point): Promise<void> {
+    this.#tellRead(await readColour(this.open.desk, this.view, pointPx, this.#window));
+  }
+
+  #readingTool(): Tool {
+    return {
+      id: READING,
+      press: (_, { point }) => ({
+        move: () => {},
+        end: () => void this.#readAt(point),
+        cancel: () => {},
+      }),
+      hover: () => 'crosshair',
+      offer: () => ({ title: 'Read a colour', ids: ['escape'], hint: 'Tap where it is read.' }),
+    };
   }
 
   async readScreen(): Promise<void> {

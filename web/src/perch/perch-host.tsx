@@ -10,10 +10,11 @@ import {
   useStanding,
 } from '../commands/index.ts';
 import { BOARD } from '../desk/index.ts';
+import { stageNow } from '../looking/index.ts';
 import { useStore, watch } from '../state/index.ts';
 import { type ArrangementStore, arrangementShowing } from './arrangement.ts';
 import { PERCH_ANYWHERE } from './commands.ts';
-import { keepSize, perch, type Say } from './open-perch.ts';
+import { perch, type Say } from './open-perch.ts';
 import { BLOCKED, type PerchWindow } from './perch-window.ts';
 import { popups } from './popups.ts';
 
@@ -36,10 +37,11 @@ function Floating({
   const { registry, places } = useCommands();
   const { window } = opened;
   useEffect(() => {
-    const onResize = () => keepSize({ width: window.innerWidth, height: window.innerHeight });
+    const onResize = () =>
+      arrangement.set({ size: { width: window.innerWidth, height: window.innerHeight } });
     window.addEventListener('resize', onResize);
     return () => window.removeEventListener('resize', onResize);
-  }, [window]);
+  }, [window, arrangement]);
   return (
     <CommandsProvider registry={registry} beyond={places}>
       <FloatingKeys window={window} />
@@ -108,6 +110,13 @@ export function PerchHost({ say }: { say: Say }) {
         const like = arrangement?.now ?? (shows && arrangementShowing(shows));
         if (!like) tell('There is nothing in front to open a window with.');
         else void popups.another(like, window, isNarrow).then((words) => words && tell(words));
+      },
+      showStage() {
+        const desk = places.get(BOARD);
+        if (!desk) tell('Open the board whose working set it is.');
+        else if (!stageNow(desk.session))
+          tell('This board has no working set yet.', ['S takes what is selected into one.']);
+        else void perch.toggle({ kind: 'stage', board: desk.session.id }, tell);
       },
       restore: () => void restoreAll(tell, setWaiting),
       ...{ follow, close: perch.close },

@@ -2,7 +2,7 @@ import { type PanePath, type PlacedDivider, placePanes, withShare } from '@mirad
 import { type PointerEvent as ReactPointerEvent, useCallback, useEffect, useState } from 'react';
 import { usePlace } from '../commands/index.ts';
 import { BOARD } from '../desk/index.ts';
-import { nextStage } from '../looking/index.ts';
+import { nextStage, stageNow } from '../looking/index.ts';
 import { boardOfShows } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import type { ArrangementStore } from './arrangement.ts';
@@ -182,7 +182,7 @@ export function PerchRoom({
     nextPane: () => arrangement.step(),
     nextStage(by) {
       const base = controls?.open.base;
-      const next = base && nextStage(base.session, by);
+      const next = base && (by === 0 ? stageNow(base.session) : nextStage(base.session, by));
       if (next) arrangement.show({ kind: 'stage', board: base.session.id, stage: next.id });
       else controls?.open.desk.say('This board has no working set yet.', ['S takes pictures into one.']);
     },
@@ -262,7 +262,14 @@ export function PerchRoom({
       ))}
       <PerchPlaces
         inHand={inHand}
-        anywhere={{ toggle: onClose, another, restore: () => {}, follow: onFollow, close: onClose }}
+        anywhere={{
+          toggle: onClose,
+          showStage: () => inHand.nextStage(0),
+          another,
+          restore: () => {},
+          follow: onFollow,
+          close: onClose,
+        }}
       />
       {!now.isBare && controls && (
         <PerchStrip
