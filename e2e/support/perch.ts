@@ -86,3 +86,17 @@ export async function perchRests(perch: Page): Promise<void> {
     expect(await zoomOf(perch)).toBe(before);
   }).toPass();
 }
+
+/** Says that a part (fractions 0..1) of a picture is a rivet. */
+export async function markRivet(
+  address: string,
+  picture: string,
+  side: { at: number; size: number },
+): Promise<void> {
+  const region = { x: side.at, y: side.at, width: side.size, height: side.size };
+  await fetch(`${address}/api/pictures/${picture}`, {
+    method: 'PATCH',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify({ purposes: [{ purpose: 'detail', word: 'rivet', isNot: false, region }] }),
+  });
+}

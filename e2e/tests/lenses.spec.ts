@@ -1,6 +1,7 @@
 import { linearToSrgb, luminanceOfSrgb } from '@miradero/core/colour';
 import type { Page } from '@playwright/test';
 import { clickOnBoard, colourAt, openBoard, TestBoard } from '../support/board.ts';
+import { tapKey } from '../support/perch.ts';
 import type { Running } from '../support/running.ts';
 import { expect, test } from '../support/test.ts';
 
@@ -19,18 +20,6 @@ const RIGHT = { x: 280, y: 30 };
 const spread = ([r, g, b]: Colour) => Math.max(r, g, b) - Math.min(r, g, b);
 const greyOf = ([r, g, b]: Colour) => 255 * linearToSrgb(luminanceOfSrgb(r, g, b));
 
-/** Taps the key of a lens, down and up at once: on a busy machine two messages to the browser may lie as far apart as a hold. */
-const tapLens = (page: Page, key: string, altKey = false): Promise<void> =>
-  page.evaluate(
-    ({ key, altKey }) => {
-      for (const type of ['keydown', 'keyup'])
-        window.dispatchEvent(
-          new KeyboardEvent(type, { key, code: `Key${key.toUpperCase()}`, altKey, bubbles: true }),
-        );
-    },
-    { key, altKey },
-  );
-
 test('a lens is looked through while its key is held, and stays when it is tapped', async ({
   page,
   running,
@@ -48,11 +37,11 @@ test('a lens is looked through while its key is held, and stays when it is tappe
   await page.keyboard.up('v');
   await expect.poll(() => colourAt(page, LEFT)).toEqual(plain);
 
-  await tapLens(page, 'v');
+  await tapKey(page, 'v');
   await expect.poll(async () => spread(await colourAt(page, LEFT))).toBe(0);
   const sill = page.locator('footer').first();
   await expect(sill).toContainText('values');
-  await tapLens(page, 'v');
+  await tapKey(page, 'v');
   await expect.poll(() => colourAt(page, LEFT)).toEqual(plain);
   await expect(sill.getByRole('button', { name: 'without lenses' })).toHaveCount(0);
 });
@@ -68,17 +57,17 @@ test('lenses are laid on what is selected: values, the mirror, the others dimmed
   const mirrored = { x: -80, y: -60 };
   const light = await colourAt(page, square);
   const dark = await colourAt(page, mirrored);
-  await tapLens(page, 'd', true);
+  await tapKey(page, 'd', true);
   await expect(page.getByText('Nothing to dim the others for.')).toBeVisible();
   await clickOnBoard(page, { x: -170, y: 0 });
-  await tapLens(page, 'v');
+  await tapKey(page, 'v');
   await expect.poll(async () => spread(await colourAt(page, LEFT))).toBe(0);
   expect(await colourAt(page, RIGHT)).toEqual(right);
-  await tapLens(page, 'm');
+  await tapKey(page, 'm');
   const near = (a: number, b: number) => Math.abs(a - b) < 2;
   await expect.poll(async () => near((await colourAt(page, mirrored))[0], greyOf(light))).toBe(true);
   expect(near((await colourAt(page, square))[0], greyOf(dark))).toBe(true);
-  await tapLens(page, 'd', true);
+  await tapKey(page, 'd', true);
   await expect.poll(async () => spread(await colourAt(page, RIGHT))).toBeLessThan(spread(right) / 4);
   await page.keyboard.press('Escape');
   await page.locator('footer').first().getByRole('button', { name: 'without lenses' }).click();
@@ -94,7 +83,7 @@ test('squinting spreads light over edges, by as much as is set, and moves with t
   await twoPictures(page, running, 'Squinting');
   const edge = { x: -18, y: 0 };
   expect(await colourAt(page, edge)).toEqual([121, 121, 121]);
-  await tapLens(page, 'q');
+  await tapKey(page, 'q');
   await expect.poll(async () => spread(await colourAt(page, edge))).toBeGreaterThan(10);
   const far = { x: 0, y: 0 };
   expect(spread(await colourAt(page, far))).toBeLessThan(3);
@@ -108,6 +97,6 @@ test('squinting spreads light over edges, by as much as is set, and moves with t
   await expect(page.locator('footer').first()).toContainText('squint');
   await expect(page.locator('footer').first()).not.toContainText('values');
   await expect.poll(async () => spread(await colourAt(page, far))).toBeGreaterThan(3);
-  await tapLens(page, 'q');
+  await tapKey(page, 'q');
   await expect.poll(() => colourAt(page, edge)).toEqual([121, 121, 121]);
 });

@@ -9,6 +9,7 @@ import {
   countPresses,
   isColoured,
   keptArrangement,
+  markRivet,
   perchRests,
   zoomOf,
 } from '../support/perch.ts';
@@ -45,20 +46,7 @@ test('one screen: three pictures in sight, small, a rivet close and back, in val
   const profile = await mkdtemp(join(tmpdir(), 'miradero-profile-'));
   const board = await TestBoard.create(running.address, 'one screen');
   const placed = await board.place([1, 2, 3, 4]);
-  await fetch(`${running.address}/api/pictures/${placed[0]!.picture}`, {
-    method: 'PATCH',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({
-      purposes: [
-        {
-          purpose: 'detail',
-          word: 'rivet',
-          isNot: false,
-          region: { x: 0.4, y: 0.4, width: 0.2, height: 0.2 },
-        },
-      ],
-    }),
-  });
+  await markRivet(running.address, placed[0]!.picture, { at: 0.4, size: 0.2 });
   const stage = {
     kind: 'working-set',
     removed: false,

@@ -9,6 +9,7 @@ import {
   countPresses,
   isColoured,
   keptArrangement,
+  markRivet,
   openPerch,
   perchRests,
   tapKey,
@@ -106,20 +107,7 @@ test('wheel and hover alone zoom, page and bring close; nothing takes the keyboa
 }) => {
   const board = await TestBoard.create(running.address, 'perch by hover');
   const placed = await board.place([1, 2, 3]);
-  await fetch(`${running.address}/api/pictures/${placed[0]!.picture}`, {
-    method: 'PATCH',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({
-      purposes: [
-        {
-          purpose: 'detail',
-          word: 'rivet',
-          isNot: false,
-          region: { x: 0.1, y: 0.1, width: 0.3, height: 0.3 },
-        },
-      ],
-    }),
-  });
+  await markRivet(running.address, placed[0]!.picture, { at: 0.1, size: 0.3 });
   await openBoard(page, board);
   const perch = await openPerch(page);
   await perch.keyboard.press('Alt+h');

@@ -1,12 +1,6 @@
 import { boundsOf } from '@miradero/core/board';
-import {
-  applyAffine,
-  boundsOfPoints,
-  containsPoint,
-  type Point,
-  type Rectangle,
-} from '@miradero/core/geometry';
-import { isPlacement, pictureToBoard } from '@miradero/core/items';
+import { boundsOfPoints, containsPoint, type Point, type Rectangle } from '@miradero/core/geometry';
+import { isPlacement, partOnBoard } from '@miradero/core/items';
 import { type Desk, page } from '../desk/index.ts';
 import type { StageView } from '../stage/index.ts';
 
@@ -28,13 +22,6 @@ interface Part {
   readonly bounds: Rectangle;
 }
 
-const CORNERS = [
-  [0, 0],
-  [1, 0],
-  [1, 1],
-  [0, 1],
-] as const;
-
 /** The smallest marked region of a picture under a point, else the item there. */
 function partAt(desk: Desk, view: StageView, pointPx: Point): Part | undefined {
   const item = view.itemAt(pointPx);
@@ -43,13 +30,8 @@ function partAt(desk: Desk, view: StageView, pointPx: Point): Part | undefined {
   const purposes = isPlacement(item) ? desk.sync.shelf.get(item.picture)?.picture?.purposes : undefined;
   const regions = (purposes ?? []).flatMap(({ region }, index): Part[] => {
     if (!region || !isPlacement(item)) return [];
-    const { x, y, width, height } = region;
-    const matrix = pictureToBoard(item);
-    const corners = CORNERS.map(([right, down]) =>
-      applyAffine(matrix, { x: x + right * width, y: y + down * height }),
-    );
-    const bounds = boundsOfPoints(corners);
-    const isPoint = width === 0 || height === 0;
+    const bounds = boundsOfPoints(partOnBoard(item, region));
+    const isPoint = region.width === 0 || region.height === 0;
     return !isPoint && containsPoint(bounds, at) ? [{ id: `${item.id} ${index}`, bounds }] : [];
   });
   const smallest = regions.sort(

@@ -120,6 +120,14 @@ const boardToLeaned = (placement: Placement): Affine => {
 const withinWhole = (frame: Rectangle): Rectangle =>
   intersectionOf({ ...frame, x: Math.min(frame.x, 1 - MIN_TRIM), y: Math.min(frame.y, 1 - MIN_TRIM) }, WHOLE);
 
+/** Corners on the board of a part (fractions 0..1) of a picture, from its upper left one on, as the picture is looked at. */
+export function partOnBoard(placement: Placement, { x, y, width, height }: Rectangle): Point[] {
+  const matrix = pictureToBoard(placement);
+  return outlinePolygon(CORNERS).map((share) =>
+    applyAffine(matrix, { x: x + share.x * width, y: y + share.y * height }),
+  );
+}
+
 /** What of a picture is kept, around which nothing is shown: corners on the board. */
 export function keptOnBoard(placement: Placement): Point[] {
   const height = placementKind.heightOf(placement);

@@ -1,6 +1,6 @@
 import { isSeen } from '@miradero/core/board';
-import { applyAffine, boardToScreen, boundsOfPoints, type Point } from '@miradero/core/geometry';
-import { isPlacement, keptOnBoard, type Placement, pictureToBoard } from '@miradero/core/items';
+import { boardToScreen, boundsOfPoints, type Point } from '@miradero/core/geometry';
+import { isPlacement, keptOnBoard, type Placement, partOnBoard } from '@miradero/core/items';
 import type { Desk } from '../../desk/index.ts';
 import type { StageView } from '../../stage/index.ts';
 import { useMade, useStore } from '../../state/index.ts';
@@ -18,22 +18,11 @@ interface Shown {
   readonly corners: readonly Point[];
 }
 
-const CORNERS = [
-  [0, 0],
-  [1, 0],
-  [1, 1],
-  [0, 1],
-] as const;
-
 function shownOn(view: StageView, placement: Placement, labels: readonly Label[]): Shown[] {
-  const toBoard = pictureToBoard(placement);
   const kept = boundsOfPoints(keptOnBoard(placement));
   const toScreen = (point: Point) => boardToScreen(view.camera, view.viewport, point);
   return labels.flatMap((label, index) => {
-    const { x, y, width, height } = label.region;
-    const on = CORNERS.map(([right, down]) =>
-      applyAffine(toBoard, { x: x + right * width, y: y + down * height }),
-    );
+    const on = partOnBoard(placement, label.region);
     const [first] = on as [Point];
     // What was trimmed away is not labelled.
     const isKept =
