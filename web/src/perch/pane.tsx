@@ -24,6 +24,8 @@ declare global {
 
 /** Space around everything: in a small window every pixel is wanted. */
 const MARGIN_PX = 6;
+/** Where one looks is kept after so long without a move. */
+const REST_MS = 150;
 
 /** Puts the stage of a pane into `holder` and wires it. @returns what works it, and what takes it away */
 function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangement: ArrangementStore) {
@@ -59,13 +61,18 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
   };
   holder.addEventListener('pointermove', onMove);
   holder.addEventListener('pointerleave', onLeave);
+  let resting: number | undefined;
   const fill = () => part?.fill(view.viewport);
   fill();
   const ends = [
     view.store.subscribe(() => {
       fill();
-      // What is brought close for a moment is not where one looks.
-      if (!view.isFitted && !view.isClose) arrangement.setPane(pane, { camera: view.camera });
+      // Not with every frame of a move: whoever shows the arrangement would be drawn anew with each.
+      window.clearTimeout(resting);
+      resting = window.setTimeout(() => {
+        // What is brought close for a moment is not where one looks.
+        if (!view.isFitted && !view.isClose) arrangement.setPane(pane, { camera: view.camera });
+      }, REST_MS);
     }),
     watch(
       desk.store,
@@ -79,6 +86,7 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
         hover.settings = arrangement.now;
       },
     ),
+    () => window.clearTimeout(resting),
     () => holder.removeEventListener('pointermove', onMove),
     () => holder.removeEventListener('pointerleave', onLeave),
   ];

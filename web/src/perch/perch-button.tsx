@@ -6,7 +6,7 @@ import { useStore } from '../state/index.ts';
 import { perch } from './open-perch.ts';
 
 /** What the perch shows of a board: the cluster, the bay or the pictures that are selected, else all of it. */
-function shownOf({ session, selected }: Desk): Shows {
+export function shownOf({ session, selected }: Desk): Shows {
   const board = session.id;
   const [only, ...others] = selected;
   if (!only || others.length >= MOST_ITEMS) return { kind: 'board', board };

@@ -15,6 +15,7 @@ import { useStore, watch } from '../state/index.ts';
 import { type ArrangementStore, arrangementShowing } from './arrangement.ts';
 import { PERCH_ANYWHERE } from './commands.ts';
 import { perch, type Say } from './open-perch.ts';
+import { shownOf } from './perch-button.tsx';
 import { BLOCKED, type PerchWindow } from './perch-window.ts';
 import { popups } from './popups.ts';
 
@@ -68,8 +69,7 @@ function useFollowing(arrangement: ArrangementStore | undefined): void {
   useEffect(() => {
     if (!desk || !arrangement || !isFollowing) return;
     const follow = () => {
-      const items = desk.selected.map(({ id }) => id);
-      if (items.length > 0) arrangement.show({ kind: 'items', board: desk.session.id, items });
+      if (desk.selection.size > 0) arrangement.show(shownOf(desk));
     };
     follow();
     return watch(desk.store, ({ selection }) => selection, follow);
