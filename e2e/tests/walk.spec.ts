@@ -148,7 +148,8 @@ test('what the README names in six lines is done by keyboard alone', async ({ pa
   // 4. The value rail, the label, undo, a link card, keys and names.
   await page.keyboard.press('Shift+Tab');
   expect(await focused(page)).toBe('Value 5');
-  await page.keyboard.press('ArrowDown');
+  // Held as a hand holds it: the group goes on after its key went down, and chooses only while it is.
+  await page.keyboard.press('ArrowDown', { delay: 60 });
   await expect.poll(async () => (await board.snapshot()).board.surround).toBe(4);
   await page.keyboard.press('Tab');
   await expect.poll(() => focused(page)).toBe('Board');

@@ -1,4 +1,4 @@
-import { isCluster } from '@miradero/core/items';
+import { isCluster, isWorkingSet } from '@miradero/core/items';
 import type { Board, Placement } from '@miradero/core/schema';
 import { BOARDS } from '../../demo/boards.ts';
 import { loadDemo } from '../../demo/load.ts';
@@ -22,11 +22,18 @@ test('the demo comes in through the real intake, once: four boards as they were 
     expect(boards.map(({ name }) => name).sort()).toEqual(BOARDS.map(({ name }) => name).sort());
 
     const placements: Placement[] = [];
-    for (const { id, rows, notes, clusters = [], cards = [] } of BOARDS) {
+    for (const { id, rows, notes, clusters = [], cards = [], stages = [] } of BOARDS) {
       const standing = await new TestBoard(running.address, id).standing();
       const hung = standing.filter((item): item is Placement => item.kind === 'placement');
       expect(hung).toHaveLength(rows.flatMap(({ pictures }) => pictures).length);
-      expect(standing.length - hung.length).toBe(notes.length + clusters.length + cards.length);
+      const others = notes.length + clusters.length + cards.length + stages.length;
+      expect(standing.length - hung.length).toBe(others);
+      const here = new Set(hung.map((item) => item.id));
+      const sets = standing.filter(isWorkingSet).sort((a, b) => (a.stack < b.stack ? -1 : 1));
+      expect(sets.map(({ title, members }) => [title, members.length])).toEqual(
+        stages.map(({ title, holds }) => [title, holds.length]),
+      );
+      expect(sets.flatMap(({ members }) => members).every((member) => here.has(member))).toBe(true);
       expect(
         standing
           .filter(isCluster)
