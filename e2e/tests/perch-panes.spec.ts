@@ -310,13 +310,16 @@ test('by name it goes to pictures, stages, clusters and boards; a picture of the
   const other = await TestBoard.create(running.address, 'perch elsewhere');
   await other.place([2]);
   const board = await TestBoard.create(running.address, 'perch names');
-  const placed = await board.place([1, 3]);
+  // More than are listed without a word.
+  const placed = await board.place(Array.from({ length: 26 }, (_, index) => index + 1));
   await openBoard(page, other);
   await openBoard(page, board);
   const perch = await openPerch(page);
   const whole = await zoomOf(perch);
   await perch.keyboard.press('Alt+k');
-  await perch.getByLabel('Go to, by name').fill('picture 3');
+  await perch.getByLabel('Go to, by name').fill('picture 26');
+  // What lies below the list is not seen cut in half.
+  await expect(perch.locator('footer')).toBeHidden();
   await perch.keyboard.press('Enter');
   await expect.poll(() => zoomOf(perch)).not.toBe(whole);
   await perch.keyboard.press('Alt+k');

@@ -65,7 +65,9 @@ function LeavingCard({ desk, asking }: { desk: Desk; asking: LeavingOne }) {
                 <span className="grid h-[54px] w-[72px] place-items-center bg-[#797979]">
                   {known?.picture && <Thumb picture={known.picture} {...THUMB} />}
                 </span>
-                <span className="w-full truncate text-[12px]">{name}</span>
+                <span className="w-full truncate text-[12px]">
+                  <bdi>{name}</bdi>
+                </span>
               </button>
             </li>
           );

@@ -17,8 +17,9 @@ interface Chapter {
   readonly of: readonly Named[];
 }
 
-/** Pictures that are listed without a word to find them by. */
-const MOST_PICTURES = 24;
+/** So many of a chapter are listed; more are found by typing. */
+const MOST_LISTED = 24;
+const UNNAMED = 'without a title';
 
 /** What the pane's own board has by name. */
 function chaptersOf(controls: PaneControls, arrangement: ArrangementStore): Chapter[] {
@@ -30,7 +31,6 @@ function chaptersOf(controls: PaneControls, arrangement: ArrangementStore): Chap
   const pictures = desk.session.standing
     .filter(isPlacement)
     .filter(({ id }) => !wanted?.size || wanted.has(id))
-    .slice(0, MOST_PICTURES)
     .map(
       (item): Named => ({
         key: item.id,
@@ -46,7 +46,7 @@ function chaptersOf(controls: PaneControls, arrangement: ArrangementStore): Chap
   const stages = stagesOf(base.session).map(
     (one): Named => ({
       key: one.id,
-      name: one.title,
+      name: one.title || UNNAMED,
       go: () => show({ kind: 'stage', board, stage: one.id }, pane),
     }),
   );
@@ -92,7 +92,10 @@ export function NamesList({
   }, [controls, arrangement, boards, text]);
   const isMatch = textMatcher(typed);
   const shown = chapters
-    .map(({ title, of }) => ({ title, of: typed.trim() ? of.filter(({ name }) => isMatch(name)) : of }))
+    .map(({ title, of }) => ({
+      title,
+      of: (typed.trim() ? of.filter(({ name }) => isMatch(name)) : of).slice(0, MOST_LISTED),
+    }))
     .filter(({ of }) => of.length > 0);
   const go = (named: Named) => {
     named.go();
@@ -130,7 +133,7 @@ export function NamesList({
                 className="block w-full truncate px-2.5 py-0.5 text-left font-serif text-[15px] hover:bg-paper"
                 onClick={() => go(named)}
               >
-                {named.name}
+                <bdi>{named.name}</bdi>
               </button>
             ))}
           </section>

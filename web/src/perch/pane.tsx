@@ -242,11 +242,14 @@ function NothingHere({ controls }: { controls: PaneControls }) {
   const { isEmpty } = useMade(desk.watch, () => ({ isEmpty: part !== undefined && part.order.length === 0 }));
   if (!isEmpty) return null;
   return (
-    <p className="pointer-events-none absolute inset-0 grid place-items-center p-4 text-center text-[13px] text-black">
-      {base
-        ? 'Nothing stands here now. S takes pictures into the working set, Ctrl 0 shows the whole board.'
-        : 'Nothing stands here now.'}
-    </p>
+    <div className="pointer-events-none absolute inset-0 grid place-items-center p-4">
+      {/* On paper: the surround may be black. */}
+      <p className="max-w-72 bg-raised px-3 py-2 text-center text-[13px] text-ink">
+        {base
+          ? 'Nothing stands here now. S takes pictures into the working set, Ctrl 0 shows the whole board.'
+          : 'Nothing stands here now.'}
+      </p>
+    </div>
   );
 }
 
@@ -254,7 +257,7 @@ function PaneOverlays({ controls, arrangement }: { controls: PaneControls; arran
   const { reading, areNamesOpen } = useStore(controls.store);
   return (
     <>
-      <NothingHere controls={controls} />
+      {!areNamesOpen && <NothingHere controls={controls} />}
       {reading && <ReadingCard reading={reading} controls={controls} />}
       {areNamesOpen && <NamesList controls={controls} arrangement={arrangement} />}
     </>

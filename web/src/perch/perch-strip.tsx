@@ -58,13 +58,15 @@ export function PerchStrip({
 }) {
   const { edge } = useStore(arrangement.store);
   const title = usePerchTitle(controls);
+  const areNamesOpen = useStore(controls.store, (shown) => shown.areNamesOpen);
   const isUp = isNear || isMoreOpen;
   return (
     <>
       {isMoreOpen && <MoreCard {...{ arrangement, controls, inHand }} onClose={() => setMoreOpen(false)} />}
       <footer
+        hidden={areNamesOpen}
         data-up={isUp || undefined}
-        className={`absolute inset-x-0 z-10 flex h-7 items-center gap-1.5 pointer-coarse:h-11 border-line bg-paper px-2 text-[12px] text-ink transition-opacity duration-150 focus-within:opacity-100 motion-reduce:transition-none ${edge === 'top' ? 'top-0 border-b' : 'bottom-0 border-t'} ${isUp ? 'opacity-100' : 'pointer-events-none opacity-0 focus-within:pointer-events-auto'}`}
+        className={`absolute inset-x-0 z-10 flex h-7 [&[hidden]]:hidden items-center gap-1.5 pointer-coarse:h-11 border-line bg-paper px-2 text-[12px] text-ink transition-opacity duration-150 focus-within:opacity-100 motion-reduce:transition-none ${edge === 'top' ? 'top-0 border-b' : 'bottom-0 border-t'} ${isUp ? 'opacity-100' : 'pointer-events-none opacity-0 focus-within:pointer-events-auto'}`}
       >
         <h1 className="min-w-0 flex-1 truncate font-serif text-[14px] italic">
           <bdi>{title}</bdi>
@@ -186,7 +188,7 @@ function MoreCard({
             <ActWord
               key={id}
               id={id}
-              label={registry.of(id).label}
+              label={id === 'perch' ? 'close the perch' : registry.of(id).label}
               isPressed={also[id]}
               onPress={() => run(id)}
             />
