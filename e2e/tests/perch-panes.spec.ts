@@ -281,6 +281,17 @@ test('controls come up at the edge and go; bare it has none; small it is a stub 
   await perch.mouse.move(120, 20);
   await expect(strip).toHaveCSS('opacity', '0');
   await perch.keyboard.press('Alt+x');
+  // A word that was pressed does not hold it up; the keyboard does.
+  await perch.setViewportSize({ width: 420, height: 360 });
+  await perch.mouse.move(120, 350);
+  await perch.getByRole('button', { name: 'all' }).click();
+  await perch.mouse.move(120, 20);
+  await expect(strip).toHaveCSS('opacity', '0');
+  await perch.keyboard.press('Tab');
+  await expect(strip).toHaveCSS('opacity', '1');
+  await perch.keyboard.press('Shift+Tab');
+  await expect(strip).toHaveCSS('opacity', '0');
+  await perch.setViewportSize({ width: 240, height: 200 });
   await perch.keyboard.press('.');
   await expect(strip).toHaveCount(0);
   // Any key or tap is the way back, and does nothing else.

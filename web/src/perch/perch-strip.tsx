@@ -65,8 +65,10 @@ export function PerchStrip({
       {isMoreOpen && <MoreCard {...{ arrangement, controls, inHand }} onClose={() => setMoreOpen(false)} />}
       <footer
         hidden={areNamesOpen}
+        // The keyboard stays with the stage: pressed with a pointer, the strip goes when that leaves.
+        onPointerDown={(event) => event.preventDefault()}
         data-up={isUp || undefined}
-        className={`absolute inset-x-0 z-10 flex h-7 [&[hidden]]:hidden items-center gap-1.5 pointer-coarse:h-11 border-line bg-paper px-2 text-[12px] text-ink transition-opacity duration-150 focus-within:opacity-100 motion-reduce:transition-none ${edge === 'top' ? 'top-0 border-b' : 'bottom-0 border-t'} ${isUp ? 'opacity-100' : 'pointer-events-none opacity-0 focus-within:pointer-events-auto'}`}
+        className={`absolute inset-x-0 z-10 flex h-7 [&[hidden]]:hidden items-center gap-1.5 pointer-coarse:h-11 border-line bg-paper px-2 text-[12px] text-ink transition-opacity duration-150 has-[:focus-visible]:opacity-100 motion-reduce:transition-none ${edge === 'top' ? 'top-0 border-b' : 'bottom-0 border-t'} ${isUp ? 'opacity-100' : 'pointer-events-none opacity-0 has-[:focus-visible]:pointer-events-auto'}`}
       >
         <h1 className="min-w-0 flex-1 truncate font-serif text-[14px] italic">
           <bdi>{title}</bdi>
