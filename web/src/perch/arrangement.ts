@@ -2,7 +2,7 @@ import type { Camera } from '@miradero/core/geometry';
 import { type LaidLens, LENS_IDS } from '@miradero/core/lens';
 import { isPaneTree, type PaneTree, panesOf, splitPane, withoutPane } from '@miradero/core/perch';
 import { isShows, type Shows } from '../shell/index.ts';
-import type { Orientation } from '../stage/index.ts';
+import { AS_IT_IS, type Orientation, wrapDegrees } from '../stage/index.ts';
 import { createStore, type Readable, type StoreApi } from '../state/index.ts';
 import { keep, readKept } from './kept.ts';
 
@@ -38,14 +38,13 @@ export interface Arrangement {
   readonly size: { readonly width: number; readonly height: number };
 }
 
-const UPRIGHT: Orientation = { quarters: 0, isMirrored: false };
 const HOVER_MS = 600;
 const USUAL_SIZE = { width: 480, height: 360 };
 export const HOVER_RANGE_MS = { least: 150, most: 3_000 } as const;
 export const LEAST_OPACITY = 0.1;
 
 export const paneShowing = (shows: Shows): PaneState => ({
-  ...{ shows, lenses: [], opacity: 1, orientation: UPRIGHT, surround: null, areNotesHidden: false },
+  ...{ shows, lenses: [], opacity: 1, orientation: AS_IT_IS, surround: null, areNotesHidden: false },
 });
 
 export const arrangementShowing = (shows: Shows): Arrangement => ({
@@ -71,14 +70,15 @@ const isLaid = (value: unknown): value is LaidLens => {
 function readPane(value: unknown): PaneState | undefined {
   const given = (value ?? {}) as Partial<PaneState>;
   if (!isShows(given.shows)) return undefined;
-  const { quarters, isMirrored } = (given.orientation ?? {}) as Partial<Orientation>;
+  const { degrees, isMirrored } = (given.orientation ?? {}) as Partial<Orientation>;
   return {
     ...paneShowing(given.shows),
     camera: readCamera(given.camera),
     lenses: Array.isArray(given.lenses) ? given.lenses.filter(isLaid) : [],
     ...(isBetween(given.opacity, LEAST_OPACITY, 1) && { opacity: given.opacity }),
-    ...(isBetween(quarters, 0, 3) &&
-      Number.isInteger(quarters) && { orientation: { quarters, isMirrored: isMirrored === true } }),
+    ...(isBetween(degrees, 0, 360) && {
+      orientation: { degrees: wrapDegrees(degrees), isMirrored: isMirrored === true },
+    }),
     ...(isBetween(given.surround, 0, 10) && { surround: given.surround }),
     areNotesHidden: given.areNotesHidden === true,
   };

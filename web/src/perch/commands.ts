@@ -83,8 +83,10 @@ export const PERCH_CHAPTERS: readonly {
   {
     title: 'For looking only',
     rows: onPane([
-      ['perch-turn', 'turn the view', 'Alt+r', (pane) => pane.turn(1)],
-      ['perch-turn-back', 'turn it back', 'Alt+Shift+R', (pane) => pane.turn(-1)],
+      ['perch-turn', 'turn the view', 'Alt+r', (pane) => pane.turn(90)],
+      ['perch-turn-back', 'turn it back', 'Alt+Shift+R', (pane) => pane.turn(-90)],
+      ['perch-lean', 'lean the view by 5°', 'Alt+BracketRight', (pane) => pane.turn(5), true],
+      ['perch-lean-back', 'lean it back', 'Alt+BracketLeft', (pane) => pane.turn(-5), true],
       ['perch-mirror', 'view in the mirror', 'Alt+m', (pane) => pane.mirror()],
       ['perch-fainter', 'fainter against the surround', 'Alt+Shift+ArrowDown', (pane) => pane.fade(-1), true],
       ['perch-stronger', 'stronger against it', 'Alt+Shift+ArrowUp', (pane) => pane.fade(1), true],

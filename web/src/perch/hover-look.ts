@@ -102,10 +102,11 @@ export class HoverLook {
     this.#isSprung = false;
   }
 
-  #edgeAt({ x }: Point): 'left' | 'right' | undefined {
+  #edgeAt(pointPx: Point): 'left' | 'right' | undefined {
     if (!this.#view.isClose) return undefined;
+    const { x } = this.#view.inHolder(pointPx);
     if (x < PAGE_EDGE_PX) return 'left';
-    return x > this.#view.viewport.width - PAGE_EDGE_PX ? 'right' : undefined;
+    return x > this.#view.holderSize.width - PAGE_EDGE_PX ? 'right' : undefined;
   }
 
   #comeClose(pointPx: Point): void {

@@ -2,7 +2,7 @@ import { boundsOf } from '@miradero/core/board';
 import type { Point, Rectangle } from '@miradero/core/geometry';
 import { page, type Tool } from '../desk/index.ts';
 import { startFinding } from '../looking/index.ts';
-import type { StageView } from '../stage/index.ts';
+import { AS_IT_IS, type StageView, wrapDegrees } from '../stage/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
 import { comeCloseAt, type Seated } from '../tools/index.ts';
 import { type ArrangementStore, LEAST_OPACITY, type PaneState } from './arrangement.ts';
@@ -74,7 +74,7 @@ export class PaneControls {
       ? boundsOf(close)
       : this.open.part
         ? this.view.feed.extent
-        : (this.open.home(this.view.viewport) ?? this.view.feed.extent);
+        : (this.open.home(this.view.room) ?? this.view.feed.extent);
   }
 
   fit(along: 'width' | 'height'): void {
@@ -82,10 +82,13 @@ export class PaneControls {
     if (part) this.view.fitAlong(part, along);
   }
 
-  turn(by: 1 | -1): void {
-    const { orientation } = this.state;
-    const quarters = ((orientation.quarters + by + 4) % 4) as 0 | 1 | 2 | 3;
-    this.#set({ orientation: { ...orientation, quarters } });
+  /** Turns what is seen, clockwise as it is seen. */
+  turn(byDegrees: number): void {
+    this.turnTo(this.state.orientation.degrees + byDegrees);
+  }
+
+  turnTo(degrees: number): void {
+    this.#set({ orientation: { ...this.state.orientation, degrees: wrapDegrees(degrees) } });
   }
 
   mirror(): void {
@@ -109,8 +112,7 @@ export class PaneControls {
 
   /** As its board is: not turned, mirrored, faded or on another ground. */
   plain(): void {
-    const orientation = { quarters: 0, isMirrored: false } as const;
-    this.#set({ orientation, opacity: 1, surround: null, areNotesHidden: false });
+    this.#set({ orientation: AS_IT_IS, opacity: 1, surround: null, areNotesHidden: false });
     this.open.desk.layLenses([]);
   }
 

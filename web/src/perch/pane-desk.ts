@@ -18,8 +18,8 @@ export interface PaneDesk {
   readonly part: PartBoard | undefined;
   /** The whole board that it shows, or of which it shows a part; undefined for a picture alone. */
   readonly base: Desk | undefined;
-  /** What is its whole in a view so large, where that is not everything that stands. */
-  home(viewport: Viewport): Rectangle | undefined;
+  /** What is its whole in a view with so much room, where that is not everything that stands. */
+  home(room: Viewport): Rectangle | undefined;
   /** What it shows, in words. */
   title(): string;
 }
@@ -28,7 +28,7 @@ export type OpenedPane = PaneDesk | { readonly trouble: string } | undefined;
 
 const AGAIN_MS = 1_500;
 /** What is shown alone fills the view, however large it becomes. */
-const allOfView = (viewport: Viewport): Rectangle => ({ x: 0, y: 0, ...viewport });
+const allOfView = (room: Viewport): Rectangle => ({ x: 0, y: 0, ...room });
 
 function paneOnBoard(base: Desk, at: string | undefined): { pane: PaneDesk; close: () => void } {
   const desk = new Desk(base.sync, base.session, base.feed);

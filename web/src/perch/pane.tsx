@@ -36,7 +36,7 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
     ? new SceneFeed(withoutNotes(desk.session), sourcesOf(desk.sync.shelf), desk.feed.painter)
     : desk.feed;
   const view = new StageView(holder, feed, {
-    ...{ camera, home: (viewport) => open.home(viewport) },
+    ...{ camera, home: (room) => open.home(room) },
     marginPx: part ? 0 : MARGIN_PX,
   });
   view.orientation = orientation;
@@ -62,7 +62,7 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
   holder.addEventListener('pointermove', onMove);
   holder.addEventListener('pointerleave', onLeave);
   let resting: number | undefined;
-  const fill = () => part?.fill(view.viewport);
+  const fill = () => part?.fill(view.room);
   fill();
   const ends = [
     view.store.subscribe(() => {

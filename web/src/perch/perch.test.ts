@@ -125,7 +125,7 @@ describe('what is kept of the perch', () => {
     const pane = {
       ...whole.panes.a,
       opacity: 40,
-      orientation: { quarters: 9 },
+      orientation: { degrees: 900 },
       lenses: ['x', null],
       camera: 3,
     };

@@ -33,8 +33,12 @@ const MAX_PATCHES = 120;
 const FLATTEN_AFTER_MS = 400;
 /** While moving, a buffer whose scale is off by more than this factor is renewed early. */
 const COARSE = 1.6;
+/** At rest a frame is no larger than it need be by more than this factor. */
+const SPARE = 1.3;
 /** A view that lacks pixels which are on their way is painted no larger before they are there, or so long has passed. */
 const LOADING_MS = 300;
+
+const sizeOf = (r: Rectangle): number => r.width * r.height;
 
 /**
  * The frames that a view keeps and when they are painted anew: `front` somewhat larger than the view, `overview` of the
@@ -159,12 +163,11 @@ export class Buffers {
     const extent = this.#feed.extent;
     if (extent === undefined) return 0;
     const due = intersectionOf(now.view, extent);
-    const areaOf = (r: Rectangle) => r.width * r.height;
     const shown = Math.max(
-      this.#overview ? areaOf(intersectionOf(due, this.#overview.view)) : 0,
-      this.#front ? areaOf(intersectionOf(due, this.#front.view)) : 0,
+      this.#overview ? sizeOf(intersectionOf(due, this.#overview.view)) : 0,
+      this.#front ? sizeOf(intersectionOf(due, this.#front.view)) : 0,
     );
-    return Math.max(0, areaOf(due) - shown) / areaOf(now.view);
+    return Math.max(0, sizeOf(due) - shown) / sizeOf(now.view);
   }
 
   #pump(): void {
@@ -235,6 +238,10 @@ export class Buffers {
         inflate(now.view, (Math.min(now.view.width, now.view.height) * MARGIN) / 2),
       )
     ) {
+      return () => this.#paintFront(now, MARGIN, except);
+    }
+    // A view that became smaller, as a window parted in panes, gives back what it no longer needs.
+    if (sizeOf(front.view) > sizeOf(inflate2(now.view, MARGIN)) * SPARE) {
       return () => this.#paintFront(now, MARGIN, except);
     }
     if (front.patches.length > 0) {

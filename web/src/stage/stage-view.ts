@@ -1,13 +1,13 @@
 import {
   addPoints,
   type Camera,
-  cameraShowing,
   inflate,
   type Point,
   panBy,
   type Rectangle,
+  rectangleAround,
   screenToBoard,
-  turnPoint,
+  subtractPoints,
   type Viewport,
   viewOf,
   zoomAt,
@@ -18,6 +18,16 @@ import { createStore, type Readable, type StoreApi } from '../state/index.ts';
 import { type Buffer, type FrameReport, NO_LENSES, type ViewNow } from './buffer.ts';
 import { Buffers } from './buffers.ts';
 import { fly } from './camera-flight.ts';
+import {
+  AS_IT_IS,
+  alongScreen,
+  alongView,
+  fillingAlong,
+  type Orientation,
+  roomIn,
+  showingTurned,
+  turnedSize,
+} from './orientation.ts';
 import type { SceneFeed } from './scene-feed.ts';
 
 /** Draws above the board: selection, handles, what is being drawn by a hand. CSS pixels. */
@@ -33,13 +43,6 @@ const LEAST_SEEN_PX = 12;
 const REACH_PX = 5;
 const DEFAULT_CAMERA: Camera = { centre: { x: 0, y: 0 }, scale: 1 };
 
-/** How a view is held before the eyes: by quarters clockwise, then seen in a mirror. Nothing on the board alters. */
-export interface Orientation {
-  readonly quarters: 0 | 1 | 2 | 3;
-  readonly isMirrored: boolean;
-}
-const AS_IT_IS: Orientation = { quarters: 0, isMirrored: false };
-
 /** How a view begins, and what its whole is. */
 export interface ViewStart {
   /** Where to look first; undefined shows the whole. */
@@ -47,7 +50,7 @@ export interface ViewStart {
   /** Space around the whole, CSS pixels. */
   readonly marginPx?: number;
   /** The part of the board that is the whole of it for this view; undefined: everything that stands. */
-  readonly home?: (viewport: Viewport) => Rectangle | undefined;
+  readonly home?: (room: Viewport) => Rectangle | undefined;
 }
 
 /** Where a view looks, and how large it is. */
@@ -83,6 +86,7 @@ export class StageView {
   /** Shows the whole board through every change of size, until somebody moves the camera. */
   #isFitted: boolean;
   #orientation = AS_IT_IS;
+  #holderSize: Viewport = { width: 1, height: 1 };
   readonly #marginPx: number;
   readonly #home: ViewStart['home'];
   onFrame: ((report: FrameReport) => void) | undefined;
@@ -125,6 +129,14 @@ export class StageView {
   }
   get viewport(): Viewport {
     return this.#store.getState().viewport;
+  }
+  /** Size of what holds it, CSS pixels: turned, the view is larger than that, so that it reaches every corner. */
+  get holderSize(): Viewport {
+    return this.#holderSize;
+  }
+  /** Size of the largest part of this view, about its middle, of which nothing is beyond the holder. */
+  get room(): Viewport {
+    return roomIn(this.#holderSize, this.viewport, this.#orientation.degrees);
   }
   /** A small picture of the whole board; told when it was painted anew. */
   get overview(): Readable<{ readonly buffer: Buffer | undefined }> {
@@ -177,8 +189,8 @@ export class StageView {
 
   /** Turns and mirrors what is seen, for looking only. What React lays over the view does not turn with it. */
   set orientation(orientation: Orientation) {
-    const { quarters, isMirrored } = orientation;
-    if (quarters === this.#orientation.quarters && isMirrored === this.#orientation.isMirrored) return;
+    const { degrees, isMirrored } = orientation;
+    if (degrees === this.#orientation.degrees && isMirrored === this.#orientation.isMirrored) return;
     this.#orientation = orientation;
     this.#measure();
   }
@@ -207,24 +219,34 @@ export class StageView {
   }
 
   /** Position in CSS pixels of this view of a pointer event. */
-  pointOf(event: { clientX: number; clientY: number }): Point {
-    const { left, top, width, height } = this.canvas.getBoundingClientRect();
-    const { quarters, isMirrored } = this.#orientation;
-    if (quarters === 0 && !isMirrored) return { x: event.clientX - left, y: event.clientY - top };
-    const away = { x: event.clientX - left - width / 2, y: event.clientY - top - height / 2 };
-    const turned = turnPoint(away, -90 * quarters);
-    const { viewport } = this;
-    return { x: viewport.width / 2 + (isMirrored ? -turned.x : turned.x), y: viewport.height / 2 + turned.y };
+  pointOf({ clientX, clientY }: { clientX: number; clientY: number }): Point {
+    const away = subtractPoints({ x: clientX, y: clientY }, this.#middleOnPage());
+    return addPoints(this.along(away), middleOf(this.viewport));
   }
 
   /** The same, back: where a point of this view is in the window of its document. */
   onPage(pointPx: Point): Point {
+    return addPoints(this.#fromMiddle(pointPx), this.#middleOnPage());
+  }
+
+  /** Where a point of this view is seen in what holds it, however it is turned. */
+  inHolder(pointPx: Point): Point {
+    return addPoints(this.#fromMiddle(pointPx), middleOf(this.holderSize));
+  }
+
+  #fromMiddle(pointPx: Point): Point {
+    return alongScreen(subtractPoints(pointPx, middleOf(this.viewport)), this.#orientation);
+  }
+
+  /** Turned about its middle or not, that of the canvas is that of its holder. */
+  #middleOnPage(): Point {
     const { left, top, width, height } = this.canvas.getBoundingClientRect();
-    const { quarters, isMirrored } = this.#orientation;
-    const { viewport } = this;
-    const x = pointPx.x - viewport.width / 2;
-    const away = turnPoint({ x: isMirrored ? -x : x, y: pointPx.y - viewport.height / 2 }, 90 * quarters);
-    return { x: left + width / 2 + away.x, y: top + height / 2 + away.y };
+    return { x: left + width / 2, y: top + height / 2 };
+  }
+
+  /** A way on the screen, in CSS pixels of this view. */
+  along(deltaPx: Point): Point {
+    return alongView(deltaPx, this.#orientation);
   }
 
   /** What a press at a point of the screen takes hold of. */
@@ -261,41 +283,35 @@ export class StageView {
 
   /** Shows a part of the board whole, with some space around it. */
   showPart(part: Rectangle): void {
-    this.flyTo(cameraShowing(part, this.viewport, FIT_MARGIN_PX));
+    this.flyTo(this.#showing(part, FIT_MARGIN_PX));
   }
 
   /** Shows a part of the board as wide, or as high, as the view is. */
   fitAlong(part: Rectangle, along: 'width' | 'height'): void {
-    const { viewport } = this;
-    const scale = viewport[along] / part[along];
-    const centre = { x: part.x + part.width / 2, y: part.y + part.height / 2 };
-    // What is too long is read from its beginning.
-    const seen = { width: viewport.width / scale, height: viewport.height / scale };
-    if (along === 'width' && seen.height < part.height) centre.y = part.y + seen.height / 2;
-    if (along === 'height' && seen.width < part.width) centre.x = part.x + seen.width / 2;
-    this.flyTo({ centre, scale });
+    this.flyTo(fillingAlong(part, this.holderSize, this.#orientation, along));
   }
 
   /** Shows exactly a part of the board, whatever the shape of the view. */
   show(part: Rectangle): void {
-    this.flyTo(cameraShowing(part, this.viewport, 0));
+    this.flyTo(this.#showing(part, 0));
   }
 
   /** Goes to something: it stands in the middle, with what is around it, and no larger than it is. */
   visit(part: Rectangle): void {
     const around = inflate(part, Math.max(part.width, part.height) * VISIT_MARGIN);
-    const camera = cameraShowing(around, this.viewport, 0);
+    const camera = this.#showing(around, 0);
     this.flyTo(camera.scale > 1 ? { ...camera, scale: 1 } : camera);
   }
 
   /** Moves so far that a part of the board is in view whole; closer or further only where it would be too small or too large to be seen. */
   reveal(part: Rectangle): void {
-    const { camera, viewport } = this;
-    const room = { width: viewport.width / camera.scale, height: viewport.height / camera.scale };
+    const { camera } = this;
+    const { width, height } = this.room;
+    const room = { width: width / camera.scale, height: height / camera.scale };
     const margin = FIT_MARGIN_PX / camera.scale;
     const longest = Math.max(part.width, part.height) * camera.scale;
     if (part.width > room.width || part.height > room.height || longest < LEAST_SEEN_PX) {
-      const whole = cameraShowing(part, viewport, FIT_MARGIN_PX);
+      const whole = this.#showing(part, FIT_MARGIN_PX);
       this.flyTo(longest < LEAST_SEEN_PX ? { ...whole, scale: Math.min(whole.scale, 1) } : whole);
       return;
     }
@@ -305,7 +321,7 @@ export class StageView {
         : from + length > seen + seenLength
           ? from + length - seen - seenLength + Math.min(margin, (seenLength - length) / 2)
           : 0;
-    const { x, y } = this.view;
+    const { x, y } = rectangleAround(camera.centre, room.width, room.height);
     const shift = {
       x: by(part.x, part.width, x, room.width),
       y: by(part.y, part.height, y, room.height),
@@ -342,7 +358,7 @@ export class StageView {
     }
     this.#cameraBefore ??= this.camera;
     this.#closeOn = id;
-    this.flyTo(cameraShowing(bounds, this.viewport, CLOSE_MARGIN_PX));
+    this.flyTo(this.#showing(bounds, CLOSE_MARGIN_PX));
   }
 
   goBack(): void {
@@ -364,37 +380,38 @@ export class StageView {
     return (this.#holder.ownerDocument.defaultView ?? window) as Window & typeof globalThis;
   }
 
-  #wholeBoard(viewport = this.viewport): Camera {
-    const extent = this.#home?.(viewport) ?? this.feed.extent;
+  #showing(part: Rectangle, marginPx: number): Camera {
+    return showingTurned(part, this.holderSize, this.#orientation, marginPx);
+  }
+
+  #wholeBoard(room = this.room): Camera {
+    const extent = this.#home?.(room) ?? this.feed.extent;
     if (extent === undefined) return DEFAULT_CAMERA;
-    const room = Math.min(viewport.width, viewport.height);
-    const camera = cameraShowing(extent, viewport, Math.min(this.#marginPx, room / 4));
+    const camera = this.#showing(extent, Math.min(this.#marginPx, Math.min(room.width, room.height) / 4));
     return camera.scale > 1 ? { ...camera, scale: 1 } : camera;
   }
 
   #measure(): void {
     const { clientWidth, clientHeight } = this.#holder;
     if (clientWidth === 0 || clientHeight === 0) return;
+    this.#holderSize = { width: clientWidth, height: clientHeight };
     this.#ratio = this.#window().devicePixelRatio || 1;
-    const { quarters, isMirrored } = this.#orientation;
-    const isOnSide = quarters % 2 === 1;
-    const viewport = {
-      width: isOnSide ? clientHeight : clientWidth,
-      height: isOnSide ? clientWidth : clientHeight,
-    };
-    const camera = this.#isFitted ? this.#wholeBoard(viewport) : this.camera;
+    const { degrees, isMirrored } = this.#orientation;
+    const viewport = turnedSize(this.#holderSize, degrees);
     this.canvas.width = Math.round(viewport.width * this.#ratio);
     this.canvas.height = Math.round(viewport.height * this.#ratio);
     const { style } = this.canvas;
     style.transform =
-      `${quarters === 0 ? '' : `rotate(${90 * quarters}deg)`} ${isMirrored ? 'scaleX(-1)' : ''}`.trim();
+      `${degrees === 0 ? '' : `rotate(${degrees}deg)`} ${isMirrored ? 'scaleX(-1)' : ''}`.trim();
     // Turned about its middle, which stays in the middle of the holder.
     Object.assign(style, {
-      width: isOnSide ? `${viewport.width}px` : '',
-      height: isOnSide ? `${viewport.height}px` : '',
-      left: isOnSide ? `${(clientWidth - viewport.width) / 2}px` : '',
-      top: isOnSide ? `${(clientHeight - viewport.height) / 2}px` : '',
+      width: degrees === 0 ? '' : `${viewport.width}px`,
+      height: degrees === 0 ? '' : `${viewport.height}px`,
+      left: degrees === 0 ? '' : `${(clientWidth - viewport.width) / 2}px`,
+      top: degrees === 0 ? '' : `${(clientHeight - viewport.height) / 2}px`,
     });
+    const room = roomIn(this.#holderSize, viewport, degrees);
+    const camera = this.#isFitted ? this.#wholeBoard(room) : this.camera;
     // Those who draw above it know where it looks, before it is drawn.
     this.#store.setState({ camera, viewport });
     if (this.#isSized) this.#draw();
@@ -433,6 +450,8 @@ export class StageView {
     this.onFrame?.(report);
   }
 }
+
+const middleOf = ({ width, height }: Viewport): Point => ({ x: width / 2, y: height / 2 });
 
 const views = new WeakMap<Element, StageView>();
 

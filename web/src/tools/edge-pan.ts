@@ -40,8 +40,9 @@ export class EdgePan {
   }
 
   #speed(): Point {
-    const { width, height } = this.#view.viewport;
-    return { x: speedAt(this.#point.x, width), y: speedAt(this.#point.y, height) };
+    const { width, height } = this.#view.holderSize;
+    const { x, y } = this.#view.inHolder(this.#point);
+    return this.#view.along({ x: speedAt(x, width), y: speedAt(y, height) });
   }
 
   #isNear(): boolean {

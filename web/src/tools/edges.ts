@@ -8,8 +8,10 @@ export type Edge = 'zoom' | 'pan';
 export const EDGE_PX = 22;
 
 /** The edge strip under a point; for a pen only: a mouse has a wheel, a hand two fingers. */
-export function edgeAt({ viewport }: StageView, point: Point, pointerType: string): Edge | undefined {
+export function edgeAt(view: StageView, point: Point, pointerType: string): Edge | undefined {
   if (pointerType !== 'pen') return undefined;
-  if (point.x >= viewport.width - EDGE_PX) return 'zoom';
-  return point.y >= viewport.height - EDGE_PX ? 'pan' : undefined;
+  const { width, height } = view.holderSize;
+  const { x, y } = view.inHolder(point);
+  if (x >= width - EDGE_PX) return 'zoom';
+  return y >= height - EDGE_PX ? 'pan' : undefined;
 }

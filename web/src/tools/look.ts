@@ -25,12 +25,14 @@ export function panning({ desk, view }: Seat, { point }: Press): Drag {
 
 /** Zooms at where the drag began; along the right edge, up and down, at the middle. */
 export function zooming(seat: Seat, { point }: Press, edge?: Edge): Drag {
-  let last = point;
+  const { desk, view } = seat;
+  let last = view.inHolder(point);
   return {
-    move: (to) => {
-      seat.desk.useHeld();
+    move: (toPx) => {
+      desk.useHeld();
+      const to = view.inHolder(toPx);
       const along = edge ? last.y - to.y : to.x - last.x + (last.y - to.y);
-      seat.view.zoom(edge ? middleOf(seat) : point, Math.exp(along * DRAG_ZOOM));
+      view.zoom(edge ? middleOf(seat) : point, Math.exp(along * DRAG_ZOOM));
       last = to;
     },
     end: () => {},
