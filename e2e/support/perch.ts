@@ -20,7 +20,7 @@ interface KeptPane {
   readonly camera?: { readonly scale: number };
   readonly lenses: readonly { readonly lens: string }[];
   readonly opacity: number;
-  readonly orientation: { readonly quarters: number; readonly isMirrored: boolean };
+  readonly orientation: { readonly degrees: number; readonly isMirrored: boolean };
   readonly surround: number | null;
 }
 

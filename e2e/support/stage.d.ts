@@ -7,6 +7,9 @@ interface MeasuredStage {
   readonly feed: {
     readonly size: number;
     readonly board: { readonly items: ReadonlyMap<string, object> };
+    readonly extent:
+      | { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
+      | undefined;
     source(picture: string): MeasuredSource | undefined;
     readonly painter: {
       readonly report: { readonly bytes: number; readonly bitmaps: number; readonly loading: number };
@@ -14,6 +17,7 @@ interface MeasuredStage {
   };
   readonly status: { readonly isCurrent: boolean; readonly isSharp: boolean; readonly isComplete: boolean };
   onFrame: ((report: { readonly unpaintedShare: number; readonly bufferAgeMs: number }) => void) | undefined;
+  onPage(pointPx: { x: number; y: number }): { x: number; y: number };
   setCamera(camera: { centre: { x: number; y: number }; scale: number }): void;
 }
 

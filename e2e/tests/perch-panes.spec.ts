@@ -424,7 +424,7 @@ test('a renderer that is killed takes the floating window with it; one key bring
   await expect(perch.getByText('1', { exact: true })).toBeVisible();
   await perch.keyboard.press('Escape');
   await perch.keyboard.press('Alt+r');
-  await expect.poll(async () => (await keptArrangement(page, board)).panes.a!.orientation.quarters).toBe(1);
+  await expect.poll(async () => (await keptArrangement(page, board)).panes.a!.orientation.degrees).toBe(90);
 
   const session = await page.context().newCDPSession(page);
   const closed = perch.waitForEvent('close');
@@ -436,7 +436,7 @@ test('a renderer that is killed takes the floating window with it; one key bring
   await fresh.goto(board.url);
   await fresh.locator('[data-stage="sharp"]').first().waitFor();
   const again = await openPerch(fresh, 'Alt+Shift+P');
-  expect((await keptArrangement(fresh, board)).panes.a!.orientation.quarters).toBe(1);
+  expect((await keptArrangement(fresh, board)).panes.a!.orientation.degrees).toBe(90);
   // Turned by a quarter its canvas is as high as the window is wide, and lies over it whole.
   const box = (await again.locator('canvas').first().boundingBox())!;
   expect([box.width, box.height].map(Math.round)).toEqual([480, 360]);

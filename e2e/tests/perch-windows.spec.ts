@@ -1,10 +1,12 @@
 import type { Browser, BrowserContext, Page } from '@playwright/test';
-import { openBoard, TestBoard } from '../support/board.ts';
+import { clickOnBoard, openBoard, TestBoard } from '../support/board.ts';
 import { launchBrowser } from '../support/browser.ts';
-import { openPerch } from '../support/perch.ts';
+import { keptArrangement, openPerch } from '../support/perch.ts';
 import { expect, test } from '../support/test.ts';
 
 const TWO_SCREENS = '--screen-info={1920x1080}{1600x900 label=Second}';
+
+const NEAR_PX = 24;
 
 /** A browser with two screens, where windows have the sizes they ask for. */
 async function withScreens(
@@ -84,7 +86,7 @@ test('a further window opens on the other screen, comes back there, and is broug
   );
 });
 
-test('windows are arranged in the part that one of them marked, and none runs off it; the floating one says that it cannot', async ({
+test('windows are arranged in the part that was marked by a drag over the screens, and none runs off it; the floating one says that it stays', async ({
   running,
 }) => {
   const board = await TestBoard.create(running.address, 'perch arranged');
@@ -97,22 +99,30 @@ test('windows are arranged in the part that one of them marked, and none runs of
         await openWindow(context, page, 'Alt+o'),
         await openWindow(context, page, 'Alt+o'),
       ];
-      await windows[0]!.evaluate(() => {
-        resizeTo(900, 700);
-        moveTo(2_000, 80);
-      });
-      await expect.poll(() => placeOf(windows[0]!)).toEqual({ x: 2_000, y: 80, width: 900, height: 700 });
       await windows[0]!.mouse.move(200, 200);
       await windows[0]!.mouse.move(200, (await windows[0]!.evaluate(() => innerHeight)) - 8);
       await windows[0]!.getByRole('button', { name: 'more' }).click();
-      await windows[0]!.getByRole('button', { name: 'windows belong where this one is' }).click();
+      await windows[0]!.getByRole('button', { name: 'where windows belong' }).click();
+      const card = windows[0]!.getByRole('region', { name: 'Where windows belong' });
+      // Both screens stand side by side there: 3,520 px across, the second from 1,920.
+      const map = (await card.getByRole('img', { name: 'Screens: 2' }).boundingBox())!;
+      const scale = Math.min(map.width / 3_520, map.height / 1_080);
+      const at = (x: number, y: number) =>
+        [map.x + map.width / 2 + (x - 1_760) * scale, map.y + map.height / 2 + (y - 540) * scale] as const;
+      await windows[0]!.mouse.move(...at(2_000, 80));
+      await windows[0]!.mouse.down();
+      await windows[0]!.mouse.move(...at(2_400, 300));
+      await windows[0]!.mouse.move(...at(2_900, 780));
+      await windows[0]!.mouse.up();
+      await expect(card).toContainText(/Now 9\d\d × (69\d|70\d) px|Now (89|90)\d × (69|70)\d px/);
       await expect(async () => {
         const places = await Promise.all(windows.map(placeOf));
         for (const { x, y, width, height } of places) {
-          expect(x).toBeGreaterThanOrEqual(2_000);
-          expect(y).toBeGreaterThanOrEqual(80);
-          expect(x + width).toBeLessThanOrEqual(2_900);
-          expect(y + height).toBeLessThanOrEqual(780);
+          // A pixel of the map is a dozen of the screen.
+          expect(x).toBeGreaterThanOrEqual(2_000 - NEAR_PX);
+          expect(y).toBeGreaterThanOrEqual(80 - NEAR_PX);
+          expect(x + width).toBeLessThanOrEqual(2_900 + NEAR_PX);
+          expect(y + height).toBeLessThanOrEqual(780 + NEAR_PX);
         }
         for (const [index, one] of places.entries())
           for (const other of places.slice(index + 1)) {
@@ -130,8 +140,14 @@ test('windows are arranged in the part that one of them marked, and none runs of
       await floating.mouse.move(width / 2, 40);
       await floating.mouse.move(width / 2, height - 8);
       await floating.getByRole('button', { name: 'more' }).click();
-      await floating.getByRole('button', { name: 'windows belong where this one is' }).click();
+      await floating.getByRole('button', { name: 'where windows belong' }).click();
+      await floating.getByRole('button', { name: 'right half' }).click();
       await expect(floating.getByText('only its size is set by a page')).toBeVisible();
+      await expect(
+        floating.getByText('Now 960 × 1080 px.').or(floating.getByText('Now 800 × 900 px.')),
+      ).toBeVisible();
+      await floating.keyboard.press('Escape');
+      await expect(floating.getByRole('region', { name: 'Where windows belong' })).toHaveCount(0);
     },
     { isAllowed: true },
   );
@@ -213,9 +229,12 @@ test('the narrow window stands beside the work, as high as the screen, and every
   );
 });
 
-test('where nothing floats, the popup says how a window is kept above others', async ({ page, running }) => {
+test('where nothing floats, the popup says how a window is kept above others, and follows what is selected as the floating one does', async ({
+  page,
+  running,
+}) => {
   const board = await TestBoard.create(running.address, 'perch on top');
-  await board.place([1]);
+  const placed = await board.place([1, 2]);
   await page.context().addInitScript(() => {
     Object.defineProperty(window, 'documentPictureInPicture', { value: undefined });
   });
@@ -224,4 +243,29 @@ test('where nothing floats, the popup says how a window is kept above others', a
   await expect(perch.getByText('always on top')).toBeVisible();
   await perch.getByRole('button', { name: 'Close', exact: true }).click();
   await expect(perch.getByText('always on top')).toHaveCount(0);
+  await perch.keyboard.press('Alt+f');
+  await expect(perch.getByText('It shows what is selected on the board.')).toBeVisible();
+  const shown = async () => (await keptArrangement(perch, board)).panes.a!.shows.items ?? [];
+  const [one, other] = placed.map(({ centre }) => centre);
+  for (const [id, centre] of [
+    ['p1', one!],
+    ['p2', other!],
+  ] as const) {
+    await page.bringToFront();
+    await page.keyboard.press('Escape');
+    await clickOnBoard(page, centre);
+    await expect.poll(shown).toEqual([id]);
+  }
+  // Loaded anew it is still the perch of that page.
+  await perch.reload();
+  await perch.locator('[data-stage="sharp"]').first().waitFor();
+  await page.bringToFront();
+  await clickOnBoard(page, one!);
+  await expect.poll(shown).toEqual(['p1']);
+  await page.keyboard.press('Alt+f');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('p');
+  await expect.poll(async () => (await keptArrangement(perch, board)).panes.a!.shows.kind).toBe('board');
+  await page.keyboard.press('p');
+  await expect.poll(() => perch.isClosed()).toBe(true);
 });

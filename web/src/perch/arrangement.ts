@@ -20,6 +20,10 @@ export interface PaneState {
   readonly areNotesHidden: boolean;
 }
 
+/** All of the board, what was shown last, or the working set of the stage the board is at. */
+export const OPENS = ['board', 'last', 'stage'] as const;
+export type Opens = (typeof OPENS)[number];
+
 /** Everything that brings a perch back as it was. */
 export interface Arrangement {
   readonly tree: PaneTree;
@@ -34,6 +38,8 @@ export interface Arrangement {
   readonly hoverMs: number;
   /** Where its controls come up. */
   readonly edge: 'bottom' | 'top';
+  /** What the key opens while a board is in front and nothing on it selected. */
+  readonly opens: Opens;
   /** Of the floating window, CSS pixels. */
   readonly size: { readonly width: number; readonly height: number };
 }
@@ -50,7 +56,7 @@ export const paneShowing = (shows: Shows): PaneState => ({
 export const arrangementShowing = (shows: Shows): Arrangement => ({
   ...{ tree: { pane: 'a' }, panes: { a: paneShowing(shows) }, front: 'a' },
   ...{ isBare: false, isFollowing: false, isHoverLook: false, hoverMs: HOVER_MS, edge: 'bottom' },
-  size: USUAL_SIZE,
+  ...{ opens: 'board', size: USUAL_SIZE },
 });
 
 const isBetween = (value: unknown, least: number, most: number): value is number =>
@@ -105,6 +111,7 @@ export function readArrangement(text: string | null): Arrangement | undefined {
     isFollowing: given.isFollowing === true,
     isHoverLook: given.isHoverLook === true,
     edge: given.edge === 'top' ? 'top' : 'bottom',
+    opens: OPENS.find((one) => one === given.opens) ?? 'board',
     ...(isBetween(given.size?.width, 100, 10_000) &&
       isBetween(given.size?.height, 40, 10_000) && { size: given.size }),
     ...(isBetween(given.hoverMs, HOVER_RANGE_MS.least, HOVER_RANGE_MS.most) && { hoverMs: given.hoverMs }),

@@ -19,6 +19,7 @@ export const PERCH_ANYWHERE = place<PerchAnywhere>('perch-anywhere', 'The perch'
 /** What is done with the further windows. */
 export interface PerchWindows {
   useScreens(): void;
+  /** Shows the screens, to mark where they are arranged. */
   markPart(): void;
   arrange(): void;
 }
@@ -118,7 +119,7 @@ export const PERCH_CHAPTERS: readonly {
       ['perch-smaller', 'smaller window', 'Alt+Comma', (perch) => perch.resize(-1)],
       ['perch-larger', 'larger window', 'Alt+Period', (perch) => perch.resize(1)],
       ['perch-screens', 'use the other screen', [], ({ windows }) => windows.useScreens()],
-      ['perch-part', 'windows belong where this one is', [], ({ windows }) => windows.markPart()],
+      ['perch-part', 'where windows belong', [], ({ windows }) => windows.markPart()],
       ['perch-arrange', 'arrange the windows there', [], ({ windows }) => windows.arrange()],
     ],
   },

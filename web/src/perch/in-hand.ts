@@ -33,17 +33,18 @@ export function inHandOf({
   arrangement,
   controls,
   window,
-  isFloating,
-  closeMore,
+  openPart,
+  closeCard,
   onClose,
 }: {
   arrangement: ArrangementStore;
   /** Of the pane in front. */
   controls: PaneControls | undefined;
   window: Window;
-  isFloating: boolean;
-  /** Closes what lists all that can be done. @returns whether it was open */
-  closeMore: () => boolean;
+  /** Shows the screens, to mark where windows belong. */
+  openPart: () => void;
+  /** Closes what is laid over the panes. @returns whether there was something */
+  closeCard: () => boolean;
   onClose: () => void;
 }): { readonly inHand: PerchInHand; readonly another: (isNarrow: boolean) => void } {
   const say = (words: string | undefined) => {
@@ -54,18 +55,7 @@ export function inHandOf({
     pane: controls,
     windows: {
       useScreens: () => void popups.useScreens(window).then(say),
-      markPart() {
-        if (isFloating) {
-          say(
-            'The floating window stands where its system puts it, and only its size is set by a page. Further windows can be arranged.',
-          );
-          return;
-        }
-        void popups.markPart(window).then(() => {
-          say('Windows of the perch are arranged where this one is.');
-          arrangeAll();
-        });
-      },
+      markPart: openPart,
       arrange: () => arrangeAll(),
     },
     split(side) {
@@ -93,7 +83,7 @@ export function inHandOf({
     toggleEdge: () => arrangement.set({ edge: arrangement.now.edge === 'top' ? 'bottom' : 'top' }),
     resize: (by) => resizeBy(window, by),
     stepBack() {
-      if (!closeMore()) controls?.stepBack();
+      if (!closeCard()) controls?.stepBack();
     },
     toBoard() {
       const board = boardOfShows(arrangement.now.panes[arrangement.now.front]!.shows);

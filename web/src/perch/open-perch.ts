@@ -2,12 +2,14 @@ import { boardOfShows, keyOfShows, type Shows } from '../shell/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
 import { type Arrangement, ArrangementStore, arrangementShowing } from './arrangement.ts';
 import { keep, keptIsWhole, readKept } from './kept.ts';
-import { openPerch, type PerchWindow } from './perch-window.ts';
+import { openPerch, type PerchWindow, watchPopup } from './perch-window.ts';
 
 /** What a component renders of the perch of this window. */
 export interface InPerch {
   readonly arrangement: ArrangementStore | undefined;
   readonly window: PerchWindow | undefined;
+  /** The arrangement is the one that is seen: a popup that is on its way has its own. */
+  readonly isLive: boolean;
 }
 
 /** Says something where the person is. */
@@ -15,7 +17,8 @@ export type Say = (text: string, detail?: readonly string[]) => void;
 
 const LAST = 'last';
 
-const store = createStore<InPerch>(() => ({ arrangement: undefined, window: undefined }));
+const CLOSED: InPerch = { arrangement: undefined, window: undefined, isLive: false };
+const store = createStore<InPerch>(() => CLOSED);
 let isOpening = false;
 
 /** What is kept as one record. */
@@ -44,6 +47,16 @@ function arrangementFor(shows: Shows): Arrangement {
   return { ...kept, panes: { ...kept.panes, [kept.front]: { ...front, shows, camera: undefined } } };
 }
 
+/** What is meant by the key for the perch: what is selected; of a whole board, what was set for it. */
+function meantBy(shows: Shows): Shows {
+  if (shows.kind !== 'board' || shows.at !== undefined) return shows;
+  const name = nameOf(shows);
+  const { arrangement } = store.getState();
+  const now = arrangement?.name === name ? arrangement.now : ArrangementStore.kept(name);
+  if (now?.opens === 'last') return now.panes[now.front]!.shows;
+  return now?.opens === 'stage' ? { kind: 'stage', board: shows.board } : shows;
+}
+
 /** Whether the pane in front shows it already. */
 const isShown = ({ arrangement }: InPerch, shows: Shows): boolean => {
   const now = arrangement?.now;
@@ -61,12 +74,12 @@ async function open(name: string, start: Arrangement, say: Say): Promise<void> {
   try {
     const window = await openPerch(pathOf(name), 'Perch', start.size, () => {
       // A later one may be open by then.
-      if (store.getState().window !== window) return;
+      if (store.getState().window?.window !== window.window) return;
       // A popup keeps its own.
       if (window.holder) arrangement.keep();
-      store.setState({ arrangement: undefined, window: undefined });
+      store.setState(CLOSED);
     });
-    store.setState({ arrangement, window });
+    store.setState({ arrangement, window, isLive: window.holder !== undefined });
   } catch (error) {
     say('The perch did not open.', [error instanceof Error ? error.message : String(error)]);
   } finally {
@@ -88,7 +101,7 @@ export const perch = {
   /** Shows something: in the pane in front where the perch is open, else it opens with it. */
   async show(shows: Shows, say: Say): Promise<void> {
     const now = openNow();
-    if (now?.arrangement && now.window?.holder) {
+    if (now?.arrangement && now.isLive) {
       if (!isShown(now, shows)) now.arrangement.show(shows);
       return;
     }
@@ -96,11 +109,20 @@ export const perch = {
     await keptIsWhole();
     await open(nameOf(shows), arrangementFor(shows), say);
   },
-  /** The same, and closes it where it shows that already. */
+  /** The same for what the key means, and closes it where it shows that already. */
   async toggle(shows: Shows, say: Say): Promise<void> {
     const now = openNow();
-    if (now && isShown(now, shows)) now.window?.close();
-    else await perch.show(shows, say);
+    const meant = meantBy(shows);
+    if (now && isShown(now, meant)) now.window?.close();
+    else await perch.show(meant, say);
+  },
+  /** The page of a popup has come, also again: what it shows is its own, and is altered from here. */
+  adopt(arrangement: ArrangementStore, popup: Window): void {
+    const { window } = store.getState();
+    if (window?.holder) return;
+    if (window?.window === popup) store.setState({ arrangement, isLive: true });
+    else
+      store.setState({ arrangement, isLive: true, window: watchPopup(popup, () => store.setState(CLOSED)) });
   },
   /** Opens it as it was last. @param isAmong - further windows come back with it */
   async restore(say: Say, isAmong = false): Promise<void> {

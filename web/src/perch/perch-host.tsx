@@ -19,6 +19,13 @@ import { shownOf } from './perch-button.tsx';
 import { BLOCKED, type PerchWindow } from './perch-window.ts';
 import { popups } from './popups.ts';
 
+declare global {
+  interface Window {
+    /** What a popup says to the window that opened it. */
+    miraderoPerch?: { adopt(arrangement: ArrangementStore, popup: Window): void; follow(): void } | undefined;
+  }
+}
+
 const PerchRoom = lazy(() => import('./perch-room.tsx').then((room) => ({ default: room.PerchRoom })));
 
 function FloatingKeys({ window }: { window: Window }): null {
@@ -90,6 +97,8 @@ export function PerchHost({ say }: { say: Say }) {
   const tell = useCallback<Say>((text, detail) => latest.current(text, detail), []);
   useFollowing(arrangement);
   const follow = useCallback(() => {
+    // As it is now: a popup that asks may have been adopted just before.
+    const { arrangement } = perch.store.getState();
     if (!arrangement) {
       tell('No perch is open.', ['P opens one.']);
       return;
@@ -97,7 +106,13 @@ export function PerchHost({ say }: { say: Say }) {
     const isFollowing = !arrangement.now.isFollowing;
     arrangement.set({ isFollowing });
     tell(isFollowing ? 'The perch shows what is selected here.' : 'The perch follows no more.');
-  }, [arrangement, tell]);
+  }, [tell]);
+  useEffect(() => {
+    window.miraderoPerch = { adopt: perch.adopt, follow };
+    return () => {
+      window.miraderoPerch = undefined;
+    };
+  }, [follow]);
   const { places } = useCommands();
   const anywhere = useMemo(
     () => ({

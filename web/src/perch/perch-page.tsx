@@ -11,8 +11,11 @@ import { popups } from './popups.ts';
 import { moveWindow, onScreens, placeOfWindow } from './screens.ts';
 import { followArranging } from './window-channel.ts';
 
-const NO_PART =
-  'No part of the screen is marked yet: move a window there and say “windows belong where this one is”.';
+const NO_PART = 'No part of the screen is marked yet: say “where windows belong”.';
+
+const ALONE = 'This window shows its own: the perch of the page where things are selected follows them.';
+const followWords = ({ now }: ArrangementStore) =>
+  now.isFollowing ? 'It shows what is selected on the board.' : 'It follows no more.';
 
 /** Keeps where a further window stands, moves it where it belongs, and brings it back from a screen that went. */
 function attend(name: string, say: (words: string) => void): () => void {
@@ -29,6 +32,16 @@ function attend(name: string, say: (words: string) => void): () => void {
   return () => {
     for (const end of ends) end();
   };
+}
+
+/** The window that opened this one as its perch, while it is there. */
+function openerOf(name: string | undefined): Window['miraderoPerch'] {
+  try {
+    return name?.startsWith('window-') ? undefined : (window.opener as Window | null)?.miraderoPerch;
+  } catch {
+    // It went to another address.
+    return undefined;
+  }
 }
 
 /** What a window shows: what is kept for it, else the board of its address. */
@@ -63,6 +76,9 @@ export function PerchPage() {
     window.addEventListener('pagehide', keep);
     return () => window.removeEventListener('pagehide', keep);
   }, [arrangement]);
+  useEffect(() => {
+    if (arrangement) openerOf(name)?.adopt(arrangement, window);
+  }, [arrangement, name]);
   useEffect(
     () => (arrangement && name?.startsWith('window-') ? attend(name, setSaid) : undefined),
     [arrangement, name],
@@ -76,9 +92,12 @@ export function PerchPage() {
         arrangement={arrangement}
         window={window}
         isFloating={false}
-        onFollow={() =>
-          setSaid('Only the floating perch follows: it belongs to the page where things are selected.')
-        }
+        onFollow={() => {
+          const opener = openerOf(name);
+          opener?.adopt(arrangement, window);
+          opener?.follow();
+          setSaid(opener ? followWords(arrangement) : ALONE);
+        }}
         onClose={() => window.close()}
       />
       <div role="status" aria-live="polite" className="absolute inset-x-2 top-2 z-20">

@@ -9,7 +9,10 @@ import { Divider } from './divider.tsx';
 import { inHandOf } from './in-hand.ts';
 import { Pane } from './pane.tsx';
 import type { PaneControls } from './pane-controls.ts';
+import { PartCard } from './part-card.tsx';
 import { PerchStrip } from './perch-strip.tsx';
+import { popups } from './popups.ts';
+import { arrangeAll } from './window-channel.ts';
 
 const DIVIDER_PX = 5;
 /** Lower than this there is room for one picture alone. */
@@ -94,7 +97,10 @@ export function PerchRoom({
     });
   }, []);
   const [isNear, setNear] = useState(false);
-  const [isMoreOpen, setMoreOpen] = useState(false);
+  const [card, setCard] = useState<'more' | 'part'>();
+  const isMoreOpen = card === 'more';
+  const setMoreOpen = (isOpen: boolean) =>
+    setCard((now) => (isOpen ? 'more' : now === 'more' ? undefined : now));
 
   const isStub = size.height > 0 && size.height < STUB_PX;
   const tree = isStub ? { pane: now.front } : now.tree;
@@ -105,10 +111,11 @@ export function PerchRoom({
   );
   const controls = all.get(now.front);
   const { inHand, another } = inHandOf({
-    ...{ arrangement, controls, window, isFloating, onClose },
-    closeMore() {
-      if (isMoreOpen) setMoreOpen(false);
-      return isMoreOpen;
+    ...{ arrangement, controls, window, onClose },
+    openPart: () => setCard('part'),
+    closeCard() {
+      setCard(undefined);
+      return card !== undefined;
     },
   });
   useWayOutOfBare(arrangement, window);
@@ -163,8 +170,27 @@ export function PerchRoom({
       />
       {!now.isBare && controls && (
         <PerchStrip
-          {...{ arrangement, controls, inHand, isNear, isMoreOpen, setMoreOpen }}
+          {...{ arrangement, controls, inHand, isMoreOpen, setMoreOpen }}
+          isNear={isNear || card === 'part'}
           width={size.width}
+        />
+      )}
+      {!now.isBare && controls && card === 'part' && (
+        <PartCard
+          window={window}
+          edge={now.edge}
+          onMark={(part) => {
+            void popups.markPart(window, part).then(() => {
+              controls.open.desk.say(
+                'Further windows are arranged there.',
+                isFloating
+                  ? ['This one stands where its system puts it; only its size is set by a page.']
+                  : [],
+              );
+              arrangeAll();
+            });
+          }}
+          onClose={() => setCard(undefined)}
         />
       )}
     </section>

@@ -2,13 +2,19 @@ import { LENS_IDS, type LensId, lensOf } from '@miradero/core/lens';
 import { useCommands, useKeyWords, useRun } from '../commands/index.ts';
 import { ZoomFigure } from '../desk/index.ts';
 import { lensCommand, SquintAmount } from '../looking/index.ts';
-import { NumberField } from '../shell/index.ts';
+import { Choices, NumberField } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
-import { type ArrangementStore, HOVER_RANGE_MS } from './arrangement.ts';
+import { type ArrangementStore, HOVER_RANGE_MS, type Opens } from './arrangement.ts';
 import { PERCH_ALSO, PERCH_CHAPTERS, type PerchInHand } from './commands.ts';
 import type { PaneControls } from './pane-controls.ts';
 import { SECONDS_RANGE } from './slideshow.ts';
 import { usePerchTitle } from './use-perch-title.ts';
+
+const OPENS_WORDS: Readonly<Record<Opens, string>> = {
+  board: 'the board',
+  last: 'what it showed last',
+  stage: 'the working set',
+};
 
 const WORD = 'word shrink-0 whitespace-nowrap px-1 hover:bg-raised aria-pressed:text-verdigris';
 
@@ -145,7 +151,9 @@ function MoreCard({
   inHand: PerchInHand;
   onClose: () => void;
 }) {
-  const { hoverMs, isHoverLook, edge, isFollowing } = useStore(arrangement.store);
+  const { hoverMs, isHoverLook, edge, isFollowing, opens, panes } = useStore(arrangement.store);
+  const degrees = panes[controls.pane]?.orientation.degrees ?? 0;
+  const key = useKeyWords()('perch');
   const { seconds, isShuffled, isOn } = useStore(controls.slideshow.store);
   const { desk } = controls.open;
   const pressed: Readonly<Record<string, boolean>> = {
@@ -198,6 +206,28 @@ function MoreCard({
         </div>
         <div className="mb-1 break-inside-avoid">
           <h2 className="text-[12px] text-muted">Set for this board</h2>
+          {controls.open.base && (
+            <div className="py-0.5">
+              <p>{key ? `${key} opens, with nothing selected` : 'it opens with'}</p>
+              <Choices
+                label="What the perch opens"
+                className="flex-wrap pl-2"
+                words={OPENS_WORDS}
+                value={opens}
+                onChange={(next) => arrangement.set({ opens: next })}
+              />
+            </div>
+          )}
+          <p className="flex items-baseline gap-2 py-0.5">
+            <span className="flex-1">view turned clockwise by</span>
+            <NumberField
+              label="View turned by, degrees"
+              value={Math.round(degrees)}
+              {...{ least: 0, most: 359, unit: '°' }}
+              onRefuse={refuse}
+              onChange={(value) => controls.turnTo(value)}
+            />
+          </p>
           <p className="flex items-baseline gap-2 py-0.5">
             <span className="flex-1">rest so long until it comes close</span>
             <NumberField

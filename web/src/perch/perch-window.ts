@@ -65,7 +65,7 @@ export async function openPerch(
   if (!floating) {
     const popup = openPopup(window, path, 'perch', { ...size, x: undefined, y: undefined });
     if (!popup) throw new Error(BLOCKED);
-    return watched(popup, onClosed);
+    return watchPopup(popup, onClosed);
   }
   const opened = await floating.requestWindow({ width: size.width, height: size.height });
   opened.document.title = title;
@@ -111,7 +111,8 @@ export function openPopup(
   return from.open(path, name, `popup,width=${Math.round(width)},height=${Math.round(height)}${at}`);
 }
 
-function watched(popup: Window, onClosed: () => void): PerchWindow {
+/** Tells when a popup was closed, by whomever. */
+export function watchPopup(popup: Window, onClosed: () => void): PerchWindow {
   const timer = setInterval(() => {
     if (!popup.closed) return;
     clearInterval(timer);

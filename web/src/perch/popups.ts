@@ -20,6 +20,17 @@ interface Kept {
   readonly parts: Readonly<Record<string, Rectangle>>;
 }
 
+/** The screens and what stands on them, CSS pixels of the desktop. */
+export interface Desktop {
+  readonly screens: readonly ScreenOfDesktop[];
+  /** The window that asks. */
+  readonly here: Rectangle;
+  /** The further windows of the perch that are open. */
+  readonly windows: readonly Rectangle[];
+  /** Where they are arranged; undefined: nowhere yet. */
+  readonly part: Rectangle | undefined;
+}
+
 const KEY = 'windows';
 /** Windows that close within so long of each other were closed together. */
 const TOGETHER_MS = 15_000;
@@ -191,11 +202,24 @@ export const popups = {
     };
   },
 
-  /** The part of the desktop that a window fills is where all of them are arranged from now on. */
-  async markPart(window: Window): Promise<void> {
+  /** What is known of the desktop around a window. */
+  async desktop(window: Window): Promise<Desktop> {
+    const screens = (await screensNow(window, false))!;
+    const { windows, parts } = kept();
+    const key = screensKey(screens);
+    const taken = await openNow();
+    const open = Object.entries(windows).filter(([name]) => taken.has(name));
+    return {
+      ...{ screens, here: placeOfWindow(window), part: parts[key] },
+      windows: open.flatMap(([, { places }]) => places[key] ?? []),
+    };
+  },
+
+  /** All of them are arranged in a part of the desktop from now on. */
+  async markPart(window: Window, part: Rectangle): Promise<void> {
     const screens = (await screensNow(window, false))!;
     const all = kept();
-    keep(KEY, { ...all, parts: { ...all.parts, [screensKey(screens)]: placeOfWindow(window) } });
+    keep(KEY, { ...all, parts: { ...all.parts, [screensKey(screens)]: part } });
   },
 
   /** Where each of the open windows goes in that part. @returns undefined where no part was marked */
