@@ -1,97 +1,176 @@
-import { type Oklab, srgb8ToOklab } from './oklab.ts';
+import { type ColourHistogram, coarsened, histogramOf } from './histogram.ts';
+import type { Oklab } from './oklab.ts';
 
 /** One colour of a picture and how much of it there is, 0..1. */
 export interface Swatch extends Oklab {
   readonly share: number;
 }
 
-/** Cells of the histogram along each of L, a, b: fine enough that a cell looks like one colour. */
-const STEP = 0.025;
+/** Fewer are no palette, more are not told apart. */
+export const PALETTE_SIZES = { least: 2, most: 24, usual: 7 } as const;
+
+/** How a palette is made. */
+export interface PaletteWish {
+  /** So many colours at most, the locked ones among them. */
+  readonly count: number;
+  /** Colours that stay; the rest adapts. */
+  readonly locked?: readonly Oklab[];
+  /** 0: colours stand for as much as they cover; 1: the small but vivid count as much as the large and dull. */
+  readonly accent?: number;
+}
+
 const ROUNDS = 12;
+/** Rounds over every cell, after those over a coarse grid. */
+const FINE_ROUNDS = 2;
+/** With all the weight on accents: cover counts by this power, chroma by so much a unit. */
+const ACCENT_POWER = 0.35;
+const ACCENT_CHROMA = 30;
 
-interface Cell {
-  l: number;
-  a: number;
-  b: number;
-  weight: number;
-}
-
-/** Mean colour of every occupied cell of a grid over OKLab, weighted by its opaque pixels. */
-function cellsOf(data: Uint8Array | Uint8ClampedArray): Cell[] {
-  const cells = new Map<number, Cell>();
-  for (let at = 0; at < data.length; at += 4) {
-    const weight = data[at + 3]! / 255;
-    if (weight === 0) continue;
-    const { l, a, b } = srgb8ToOklab(data[at]!, data[at + 1]!, data[at + 2]!);
-    const key = (Math.round(l / STEP) * 64 + Math.round(a / STEP) + 32) * 64 + Math.round(b / STEP) + 32;
-    const cell = cells.get(key);
-    if (cell === undefined) cells.set(key, { l: l * weight, a: a * weight, b: b * weight, weight });
-    else {
-      cell.l += l * weight;
-      cell.a += a * weight;
-      cell.b += b * weight;
-      cell.weight += weight;
-    }
+/** How much each cell counts for where the colours go; its share is another matter. */
+function pullOf({ cells }: ColourHistogram, accent: number): Float64Array {
+  const pull = new Float64Array(cells.length / 4);
+  for (let index = 0; index < pull.length; index += 1) {
+    const at = index * 4;
+    const weight = cells[at + 3]!;
+    const chroma = Math.hypot(cells[at + 1]!, cells[at + 2]!);
+    pull[index] =
+      accent === 0
+        ? weight
+        : weight ** (1 - accent * (1 - ACCENT_POWER)) * (1 + accent * ACCENT_CHROMA * chroma);
   }
-  return [...cells.values()].map(({ l, a, b, weight }) => ({
-    ...{ l: l / weight, a: a / weight, b: b / weight, weight },
-  }));
+  return pull;
 }
 
-const squared = (one: Oklab, two: Oklab) =>
-  (one.l - two.l) ** 2 + (one.a - two.a) ** 2 + (one.b - two.b) ** 2;
+const squared = (cells: Float64Array, at: number, { l, a, b }: Oklab): number =>
+  (cells[at]! - l) ** 2 + (cells[at + 1]! - a) ** 2 + (cells[at + 2]! - b) ** 2;
 
-/** Starts: the heaviest cell, then each time the one whose weight and distance from all others is greatest. */
-function startsOf(cells: readonly Cell[], count: number): Oklab[] {
-  const starts: Oklab[] = [];
-  const nearest = cells.map(() => 1);
-  while (starts.length < Math.min(count, cells.length)) {
-    let best = 0;
-    cells.forEach((cell, index) => {
-      if (cell.weight * nearest[index]! > cells[best]!.weight * nearest[best]!) best = index;
-    });
-    if (nearest[best] === 0) break;
-    const start = cells[best]!;
+/** Starts: what is locked, then each time the cell whose pull and distance from all others is greatest. */
+function startsOf({ cells }: ColourHistogram, pull: Float64Array, count: number, locked: readonly Oklab[]) {
+  const starts: Oklab[] = [...locked];
+  const nearest = new Float64Array(pull.length).fill(1);
+  const near = (start: Oklab) => {
+    for (let index = 0; index < pull.length; index += 1) {
+      const apart = squared(cells, index * 4, start);
+      if (apart < nearest[index]!) nearest[index] = apart;
+    }
+  };
+  for (const one of locked) near(one);
+  while (starts.length < count) {
+    let best = -1;
+    let most = 0;
+    for (let index = 0; index < pull.length; index += 1) {
+      const worth = pull[index]! * nearest[index]!;
+      if (worth > most) {
+        most = worth;
+        best = index;
+      }
+    }
+    if (best < 0) break;
+    const at = best * 4;
+    const start = { l: cells[at]!, a: cells[at + 1]!, b: cells[at + 2]! };
     starts.push(start);
-    cells.forEach((cell, index) => {
-      nearest[index] = Math.min(nearest[index]!, squared(cell, start));
-    });
+    near(start);
   }
   return starts;
 }
 
+interface Round {
+  readonly centres: Oklab[];
+  /** Weight of what is nearest to each. */
+  readonly weights: Float64Array;
+}
+
+/** Every cell goes to the centre it is nearest to; those that are not locked go to the middle of theirs. */
+function step(
+  { cells }: ColourHistogram,
+  pull: Float64Array,
+  centres: readonly Oklab[],
+  locked: number,
+): Round {
+  const count = centres.length;
+  const flat = Float64Array.from(centres.flatMap(({ l, a, b }) => [l, a, b]));
+  const sums = new Float64Array(count * 4);
+  const weights = new Float64Array(count);
+  for (let index = 0; index < pull.length; index += 1) {
+    const at = index * 4;
+    const [l, a, b] = [cells[at]!, cells[at + 1]!, cells[at + 2]!];
+    let near = 0;
+    let least = Number.POSITIVE_INFINITY;
+    for (let centre = 0; centre < count; centre += 1) {
+      const to = centre * 3;
+      const apart = (l - flat[to]!) ** 2 + (a - flat[to + 1]!) ** 2 + (b - flat[to + 2]!) ** 2;
+      if (apart < least) {
+        least = apart;
+        near = centre;
+      }
+    }
+    const of = pull[index]!;
+    const to = near * 4;
+    sums[to]! += l * of;
+    sums[to + 1]! += a * of;
+    sums[to + 2]! += b * of;
+    sums[to + 3]! += of;
+    weights[near]! += cells[at + 3]!;
+  }
+  return {
+    weights,
+    centres: centres.map((before, index) => {
+      const to = index * 4;
+      const of = sums[to + 3]!;
+      return index < locked || of === 0
+        ? before
+        : { l: sums[to]! / of, a: sums[to + 1]! / of, b: sums[to + 2]! / of };
+    }),
+  };
+}
+
+const isBy = (one: readonly Oklab[], two: readonly Oklab[]): boolean =>
+  one.every((before, index) => {
+    const { l, a, b } = two[index]!;
+    return Math.abs(before.l - l) + Math.abs(before.a - a) + Math.abs(before.b - b) < 1e-6;
+  });
+
 /**
- * Up to `count` colours that stand for a small copy of a picture, the largest share first; shares add up to 1, and
- * there are none where nothing is opaque. Weighted k-means over a histogram; starts as in k-means++ but without
- * chance, so that the same pixels always give the same palette.
+ * Colours that stand for a histogram: what is locked first, in its order, then the largest share first. Shares add up to 1,
+ * and there are none but the locked where nothing was counted. Weighted k-means; starts as in k-means++ but without chance,
+ * so that the same always gives the same.
  * Source: S. Lloyd, "Least squares quantization in PCM", 1982; D. Arthur and S. Vassilvitskii, "k-means++", 2007.
+ */
+export function paletteOfHistogram(
+  histogram: ColourHistogram,
+  { count, locked = [], accent = 0 }: PaletteWish,
+): Swatch[] {
+  const coarse = coarsened(histogram);
+  const coarsePull = pullOf(coarse, accent);
+  let centres = startsOf(coarse, coarsePull, Math.max(count, locked.length), locked);
+  for (let round = 0; round < ROUNDS; round += 1) {
+    const next = step(coarse, coarsePull, centres, locked.length).centres;
+    const isDone = isBy(centres, next);
+    centres = next;
+    if (isDone) break;
+  }
+  const pull = pullOf(histogram, accent);
+  for (let round = 0; round < FINE_ROUNDS; round += 1)
+    centres = step(histogram, pull, centres, locked.length).centres;
+  const { weights } = step(histogram, pull, centres, centres.length);
+  const { total } = histogram;
+  const swatches = centres.map(({ l, a, b }, index): Swatch => {
+    const share = total === 0 ? 0 : weights[index]! / total;
+    return { l, a, b, share };
+  });
+  return [
+    ...swatches.slice(0, locked.length),
+    ...swatches
+      .slice(locked.length)
+      .filter(({ share }) => share > 0)
+      .sort((one, two) => two.share - one.share),
+  ];
+}
+
+/**
+ * Up to `count` colours that stand for pixels, the largest share first.
  *
  * @param data - RGBA, straight alpha, sRGB
  */
-export function paletteOf(data: Uint8Array | Uint8ClampedArray, count: number): Swatch[] {
-  const cells = cellsOf(data);
-  let centres = startsOf(cells, count);
-  let weights: number[] = [];
-  for (let round = 0; round < ROUNDS; round += 1) {
-    const sums = centres.map((): Cell => ({ l: 0, a: 0, b: 0, weight: 0 }));
-    for (const cell of cells) {
-      let near = 0;
-      for (let index = 1; index < centres.length; index += 1)
-        if (squared(cell, centres[index]!) < squared(cell, centres[near]!)) near = index;
-      const sum = sums[near]!;
-      sum.l += cell.l * cell.weight;
-      sum.a += cell.a * cell.weight;
-      sum.b += cell.b * cell.weight;
-      sum.weight += cell.weight;
-    }
-    centres = sums.map(({ l, a, b, weight }, index) =>
-      weight === 0 ? centres[index]! : { l: l / weight, a: a / weight, b: b / weight },
-    );
-    weights = sums.map(({ weight }) => weight);
-  }
-  const total = weights.reduce((sum, weight) => sum + weight, 0);
-  return centres
-    .map(({ l, a, b }, index) => ({ l, a, b, share: weights[index]! / total }))
-    .filter(({ share }) => share > 0)
-    .sort((one, two) => two.share - one.share);
-}
+export const paletteOf = (data: Uint8Array | Uint8ClampedArray, count: number): Swatch[] =>
+  paletteOfHistogram(histogramOf(data), { count });
