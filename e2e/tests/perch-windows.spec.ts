@@ -263,6 +263,8 @@ test('where nothing floats, the popup says how a window is kept above others, an
   await clickOnBoard(page, one!);
   await expect.poll(shown).toEqual(['p1']);
   await page.keyboard.press('Alt+f');
+  // What was said, then the selection.
+  await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   await page.keyboard.press('p');
   await expect.poll(async () => (await keptArrangement(perch, board)).panes.a!.shows.kind).toBe('board');
