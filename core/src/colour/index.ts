@@ -8,6 +8,7 @@ export * from './names.ts';
 export * from './notation.ts';
 export * from './oklab.ts';
 export * from './palette.ts';
+export * from './palette-operations.ts';
 export * from './reflectance.ts';
 export * from './spaces.ts';
 export * from './srgb.ts';
