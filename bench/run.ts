@@ -351,14 +351,21 @@ async function main(): Promise<void> {
     await browser.close();
     return;
   }
-  await benchLines(browser);
-  if (!isAlone('lines') && !isAlone('library')) {
-    await benchLooking(browser);
-    await benchMixed(browser);
-    await benchPerch(browser);
+  if (!isAlone('library') && !isAlone('changes') && !isAlone('intake')) await benchLines(browser);
+  if (isAlone('lines')) {
+    console.log(table());
+    await browser.close();
+    return;
+  }
+  if (!isAlone('library') && !isAlone('changes')) {
+    if (!isAlone('intake')) {
+      await benchLooking(browser);
+      await benchMixed(browser);
+      await benchPerch(browser);
+    }
     await benchWhatComesIn(browser);
   }
-  if (isAlone('lines') || isAlone('intake')) {
+  if (isAlone('intake')) {
     console.log(table());
     await browser.close();
     return;
@@ -371,8 +378,12 @@ async function main(): Promise<void> {
     }
     console.log('seeding 500 pictures …');
     const pictures = await seedPictures(running.databaseUrl, 500);
-    const empty = await seedBoard(running.address, pictures, 0);
     const board = await seedBoard(running.address, pictures, 5000);
+    if (isAlone('changes')) {
+      await benchChanges(browser, running.address, board);
+      return;
+    }
+    const empty = await seedBoard(running.address, pictures, 0);
     const what = '5,000 placements of 500 pictures';
     await benchFrames(browser, running.address, board, what, ['konva', 'pixi']);
     await benchSharp(browser, running.address, board, 5000, 300);
@@ -392,7 +403,7 @@ async function main(): Promise<void> {
     await benchOpening(browser, running.address, distinct, empty, '5,000 distinct pictures');
     await benchLibrary(browser, running);
   } finally {
-    if (isAlone('library')) console.log(table());
+    if (isAlone('library') || isAlone('changes')) console.log(table());
     else writeResults();
     await browser.close();
     await running.stop();

@@ -1,4 +1,4 @@
-import { addPoints, boardToScreen, turnPoint } from '@miradero/core/geometry';
+import { addPoints, scalePoint, turnPoint } from '@miradero/core/geometry';
 import { heightOf, type Item } from '@miradero/core/items';
 import { createElement, useState } from 'react';
 import type { Desk, Tool } from '../desk/index.ts';
@@ -35,14 +35,14 @@ function TitleField({
   const item = useStore(desk.session.store, () => titledOn(desk, id));
   const [title, setTitle] = useState(item?.title ?? '');
   if (!item) return null;
-  const { camera, viewport } = view;
-  const corner = turnPoint({ x: -item.width / 2, y: -heightOf(item) / 2 }, item.turn);
-  const at = boardToScreen(camera, viewport, addPoints(item.centre, corner));
+  const { camera, holderSize } = view;
+  const corner = turnPoint({ x: -item.width / 2, y: -heightOf(item) / 2 }, view.isUpright ? item.turn : 0);
+  const at = addPoints(view.seenAt(item.centre), scalePoint(corner, camera.scale));
   const size = Math.min(
     MOST_PX,
     Math.max(LEAST_PX, ('titleSize' in item ? item.titleSize : LEAST_PX) * camera.scale),
   );
-  const width = Math.max(180, Math.min(item.width * camera.scale, viewport.width - 16));
+  const width = Math.max(180, Math.min(item.width * camera.scale, holderSize.width - 16));
   const end = () => {
     if (title !== item.title) desk.session.commit([{ item: id, set: { title } }], gesture);
     desk.leaveTool();
@@ -55,7 +55,7 @@ function TitleField({
       data-on-board
       className="absolute top-0 left-0 z-10 bg-[#fafaf9] px-2 font-serif text-[#1d1d1b] outline-2 outline-verdigris"
       style={{
-        transform: `translate(${Math.max(8, Math.min(at.x, viewport.width - width - 8))}px, ${Math.max(8, at.y)}px)`,
+        transform: `translate(${Math.max(8, Math.min(at.x, holderSize.width - width - 8))}px, ${Math.max(8, at.y)}px)`,
         ...{ width, fontSize: size, lineHeight: 1.5 },
       }}
       value={title}

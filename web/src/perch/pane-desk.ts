@@ -60,7 +60,8 @@ function paneOfPart(base: Desk, shows: Extract<Shows, { kind: 'items' | 'stage' 
   const choose = () => {
     if (shows.kind === 'items') return [...new Set([...shows.items, ...made])];
     const now = stage();
-    return now ? membersOf(session, now) : [];
+    // Before there is a working set what is made here stays in sight all the same.
+    return now ? membersOf(session, now) : made;
   };
   const part = new PartBoard(session, choose);
   const feed = new SceneFeed(part, sourcesOf(sync.shelf), base.feed.painter);

@@ -208,7 +208,7 @@ function OpenPane({
   useEffect(() => {
     if (!mounted || !isStub) return;
     const { controls } = mounted;
-    if (!controls.view.isClose) controls.page('right');
+    if (!controls.view.isClose && controls.view.feed.extent) controls.page('right');
     return () => controls.view.goBack();
   }, [mounted, isStub]);
 

@@ -1,5 +1,6 @@
 import {
   addPoints,
+  boardToScreen,
   type Camera,
   inflate,
   type Point,
@@ -227,6 +228,16 @@ export class StageView {
   /** The same, back: where a point of this view is in the window of its document. */
   onPage(pointPx: Point): Point {
     return addPoints(this.#fromMiddle(pointPx), this.#middleOnPage());
+  }
+
+  /** Where a point of the board is seen in what holds this view, CSS pixels: where React lays something beside it. */
+  seenAt(pointBoard: Point): Point {
+    return this.inHolder(boardToScreen(this.camera, this.viewport, pointBoard));
+  }
+
+  /** Whether it shows the board as it is, neither turned nor in the mirror. */
+  get isUpright(): boolean {
+    return this.#orientation.degrees === 0 && !this.#orientation.isMirrored;
   }
 
   /** Where a point of this view is seen in what holds it, however it is turned. */

@@ -144,8 +144,8 @@ function overOthers(seat: Seat, drag: Drag): Drag {
   let over: { readonly board: string; readonly name: string; readonly at?: Point } | undefined;
   return {
     move(point, keys) {
-      const { left, top } = view.canvas.getBoundingClientRect();
-      const onPage = { clientX: point.x + left, clientY: point.y + top };
+      const { x: clientX, y: clientY } = view.onPage(point);
+      const onPage = { clientX, clientY };
       const at = view.canvas.ownerDocument.elementFromPoint(onPage.clientX, onPage.clientY);
       const other = at?.closest<HTMLElement>('[data-tab-of]');
       const there = at && stageOf(at);

@@ -1,4 +1,4 @@
-import { boardToScreen, type Point } from '@miradero/core/geometry';
+import type { Point } from '@miradero/core/geometry';
 import { useState } from 'react';
 import { WEB_ADDRESS } from '../../shell/index.ts';
 import type { StageView } from '../../stage/index.ts';
@@ -27,11 +27,11 @@ export function AddressField({
   onTake: (address: string) => void;
   onLeave: () => void;
 }) {
-  const { camera, viewport } = useStore(view.store);
+  useStore(view.store);
   const [text, setText] = useState('');
   const [isRefused, setRefused] = useState(false);
-  const { width, height } = viewport;
-  const corner = boardToScreen(camera, viewport, at);
+  const { width, height } = view.holderSize;
+  const corner = view.seenAt(at);
   const x = Math.max(8, Math.min(corner.x, width - ROOM.width));
   const y = Math.max(8, Math.min(corner.y, height - ROOM.height));
   return (

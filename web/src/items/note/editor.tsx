@@ -1,5 +1,5 @@
 import { surroundColour } from '@miradero/core/colour';
-import { addPoints, boardToScreen, turnPoint } from '@miradero/core/geometry';
+import { addPoints, scalePoint, turnPoint } from '@miradero/core/geometry';
 import {
   inkColour,
   NOTE_TYPE,
@@ -179,9 +179,10 @@ export function NoteEditor({ desk, view, writing }: { desk: Desk; view: StageVie
   const height = noteHeightFor(text, setting);
   const startHeight = note?.height ?? NOTE_TYPE.minHeight * scaleBy;
   const centre = note?.centre ?? writing.centre;
-  const turn = note?.turn ?? 0;
+  // Whoever writes reads: in a view that is turned or mirrored it stands upright where the note is.
+  const turn = view.isUpright ? (note?.turn ?? 0) : 0;
   const corner = turnPoint({ x: -setting.width / 2, y: -startHeight / 2 }, turn);
-  const at = boardToScreen(view.camera, view.viewport, addPoints(centre, corner));
+  const at = addPoints(view.seenAt(centre), scalePoint(corner, view.camera.scale));
   // A page has the first baseline where half the leading and the rise of the letters bring it; the stage an em below the top.
   const rise = (lineHeight - fontSize) / 2 - DESCENT * fontSize;
   return (

@@ -1,4 +1,4 @@
-import { applyAffine, boardToScreen } from '@miradero/core/geometry';
+import { applyAffine } from '@miradero/core/geometry';
 import { type Placement, pictureToBoard } from '@miradero/core/items';
 import { PURPOSES, type Purpose, type PurposeName, type Region } from '@miradero/core/schema';
 import { useState } from 'react';
@@ -24,7 +24,7 @@ export function LabelForm({
   onKeep: (said: Omit<Purpose, 'region'>) => void;
   onLeave: () => void;
 }) {
-  const { camera, viewport } = useStore(view.store);
+  useStore(view.store);
   const { region } = useStore(marked);
   const [word, setWord] = useState('');
   const [purpose, setPurpose] = useState<PurposeName>('detail');
@@ -32,9 +32,10 @@ export function LabelForm({
   const placement = placementOf();
   if (!region || !placement) return null;
   const at = applyAffine(pictureToBoard(placement), { x: region.x, y: region.y + region.height });
-  const corner = boardToScreen(camera, viewport, at);
-  const x = Math.max(8, Math.min(corner.x, viewport.width - ROOM.width));
-  const y = Math.max(8, Math.min(corner.y + 8, viewport.height - ROOM.height));
+  const corner = view.seenAt(at);
+  const { width, height } = view.holderSize;
+  const x = Math.max(8, Math.min(corner.x, width - ROOM.width));
+  const y = Math.max(8, Math.min(corner.y + 8, height - ROOM.height));
   return (
     <form
       aria-label="Label of the part"

@@ -1,0 +1,38 @@
+import { chromium } from '@playwright/test';
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+await context.addInitScript('globalThis.__name = (f) => f');
+const page = await context.newPage();
+page.on('console', (m) => m.type() === 'error' && console.log('console', m.text()));
+page.on('pageerror', (e) => console.log('pageerror', e.message));
+const open = async (key: string) => { const o = context.waitForEvent('page', { timeout: 8000 }); await page.keyboard.press(key); const p = await o; await p.setViewportSize({ width: 480, height: 360 }); await p.waitForTimeout(1500); return p; };
+const base = 'http://127.0.0.1:4999';
+await page.goto(`${base}/boards/5ea00001-0000-4000-8000-000000000001`);
+await page.locator('[data-stage="sharp"]').first().waitFor({ timeout: 60000 });
+let perch = await open('p');
+for (let i = 0; i < 4; i++) await perch.keyboard.press('Alt+]');
+await perch.keyboard.press('0'); await perch.waitForTimeout(1200);
+await perch.screenshot({ path: '/tmp/a1.png' });
+await perch.keyboard.press('Alt+a'); await perch.waitForTimeout(800);
+await perch.mouse.move(200, 100); await perch.mouse.move(200, 352); await perch.waitForTimeout(300);
+await perch.getByRole('button', { name: 'more' }).click(); await perch.waitForTimeout(300);
+await perch.screenshot({ path: '/tmp/a2.png' });
+await perch.getByRole('radio', { name: 'the board' }).scrollIntoViewIfNeeded();
+await perch.screenshot({ path: '/tmp/a3.png' });
+await perch.getByRole('button', { name: 'where windows belong' }).click(); await perch.waitForTimeout(500);
+await perch.getByRole('button', { name: 'right half' }).click(); await perch.waitForTimeout(500);
+await perch.screenshot({ path: '/tmp/a4.png' });
+await perch.setViewportSize({ width: 240, height: 200 }); await perch.waitForTimeout(500);
+await perch.screenshot({ path: '/tmp/a5.png' });
+await perch.close();
+await page.goto(`${base}/landing`); await page.waitForTimeout(2500);
+await page.screenshot({ path: '/tmp/b0.png' });
+try { perch = await open('p'); await perch.screenshot({ path: '/tmp/b1.png' }); console.log('landing perch', await perch.locator('h1').allInnerTexts()); await perch.close(); } catch (e) { console.log('landing', String(e).slice(0, 200)); await page.screenshot({ path: '/tmp/b0.png' }); }
+await page.goto(`${base}/subjects`); await page.waitForTimeout(1500);
+const links = await page.locator('main a').evaluateAll((all) => all.map((a) => (a as HTMLAnchorElement).href));
+console.log(links.slice(0, 8));
+const subject = links.find((l) => /subjects\/.+/.test(l));
+await page.goto(subject!); await page.waitForTimeout(3000);
+await page.screenshot({ path: '/tmp/b2.png' });
+try { perch = await open('p'); await perch.screenshot({ path: '/tmp/b3.png' }); console.log('subject perch', await perch.locator('h1').allInnerTexts()); await perch.close(); } catch (e) { console.log('subject', String(e).slice(0, 200)); await page.screenshot({ path: '/tmp/b2.png' }); }
+await browser.close();
