@@ -136,6 +136,8 @@ async function benchOpening(
 async function benchChanges(browser: Browser, address: string, board: string): Promise<void> {
   // First: what follows heaps all of it on one place, where a nudge has thousands to paint.
   const page = await openSharp(browser, address, board);
+  // What stands around the stage comes after it, the mark that is watched among it.
+  await page.getByTestId('zoom').waitFor();
   // In the middle of one: in a gap nothing would be selected, and arrows would walk.
   const at = await page.evaluate(() => {
     const view = window.miraderoStage!;

@@ -256,7 +256,13 @@ test('where nothing floats, the popup says how a window is kept above others, an
     await clickOnBoard(page, centre);
     await expect.poll(shown).toEqual([id]);
   }
-  // Loaded anew it is still the perch of that page.
+  // Loaded anew, either of them, it is still the perch of that page.
+  await page.reload();
+  await page.locator('[data-stage="sharp"]').first().waitFor();
+  await clickOnBoard(page, one!);
+  await expect.poll(shown).toEqual(['p1']);
+  await clickOnBoard(page, other!);
+  await expect.poll(shown).toEqual(['p2']);
   await perch.reload();
   await perch.locator('[data-stage="sharp"]').first().waitFor();
   await page.bringToFront();

@@ -16,6 +16,7 @@ import {
   useSync,
   useTheme,
 } from '../shell/index.ts';
+import { recall, remember } from '../state/index.ts';
 import { ask, recordBoardMade, recordBoardPatch } from '../sync/index.ts';
 import { type BoardActions, BoardCard } from './board-card.tsx';
 import { FirstMinute, useFirstBoard } from './first-minute.tsx';
@@ -26,7 +27,7 @@ const ORDERS = { recent: 'last changed', name: 'by name' } as const;
 type Order = keyof typeof ORDERS;
 const ORDER_KEY = 'miradero-order-of-boards';
 
-const keptOrder = (): Order => (localStorage.getItem(ORDER_KEY) === 'name' ? 'name' : 'recent');
+const keptOrder = (): Order => (recall(ORDER_KEY) === 'name' ? 'name' : 'recent');
 
 /** Boards whose name holds every word, in the order asked for. */
 function arranged(boards: readonly Board[], words: string, order: Order): Board[] {
@@ -175,7 +176,7 @@ export function BoardsPage() {
                   words={ORDERS}
                   value={order}
                   onChange={(next) => {
-                    localStorage.setItem(ORDER_KEY, next);
+                    remember(ORDER_KEY, next);
                     setOrder(next);
                   }}
                 />

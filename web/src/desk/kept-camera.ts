@@ -1,4 +1,5 @@
 import type { Camera } from '@miradero/core/geometry';
+import { recall, remember } from '../state/index.ts';
 
 const KEEP_AFTER_MS = 150;
 
@@ -7,7 +8,7 @@ const keyOf = (surface: string, board: string) => `miradero-camera-${surface}-${
 /** Where this surface (board, perch) last looked on a board; undefined for never. */
 export function keptCamera(surface: string, board: string): Camera | undefined {
   try {
-    const camera = JSON.parse(localStorage.getItem(keyOf(surface, board)) ?? 'null') as Camera | null;
+    const camera = JSON.parse(recall(keyOf(surface, board)) ?? 'null') as Camera | null;
     const isWhole =
       camera !== null && [camera.scale, camera.centre?.x, camera.centre?.y].every(Number.isFinite);
     return isWhole && camera.scale > 0 ? camera : undefined;
@@ -22,7 +23,7 @@ export function cameraKeeper(surface: string, board: string) {
   let latest: Camera | undefined;
   const keep = () => {
     clearTimeout(timer);
-    if (latest) localStorage.setItem(keyOf(surface, board), JSON.stringify(latest));
+    if (latest) remember(keyOf(surface, board), JSON.stringify(latest));
     latest = undefined;
   };
   return {

@@ -1,7 +1,7 @@
 import type { Rectangle } from '@miradero/core/geometry';
 import { useEffect, useRef } from 'react';
 import type { StageView } from '../stage/index.ts';
-import { createStore, useStore } from '../state/index.ts';
+import { createStore, recall, remember, useStore } from '../state/index.ts';
 
 const KEY = 'miradero-overview';
 /** Longest side of the map, CSS pixels. */
@@ -12,12 +12,12 @@ const FRAME = [
   [1, '#fafaf9'],
 ] as const;
 
-const isShown = createStore<{ on: boolean }>(() => ({ on: globalThis.localStorage?.getItem(KEY) === 'on' }));
+const isShown = createStore<{ on: boolean }>(() => ({ on: recall(KEY) === 'on' }));
 
 /** Shows or hides the map in the corner; every board of this browser has it then. */
 export function toggleOverview(): void {
   isShown.setState(({ on }) => ({ on: !on }));
-  localStorage.setItem(KEY, isShown.getState().on ? 'on' : 'off');
+  remember(KEY, isShown.getState().on ? 'on' : 'off');
 }
 
 /** The whole board in the corner, with what is in view; a press or a drag goes there. */

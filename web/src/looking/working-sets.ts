@@ -8,7 +8,7 @@ import {
   type WorkingSet,
 } from '@miradero/core/items';
 import { type Desk, NOTHING_HERE } from '../desk/index.ts';
-import { createStore, type Readable } from '../state/index.ts';
+import { createStore, type Readable, recall, remember } from '../state/index.ts';
 import type { OpenBoard } from '../sync/index.ts';
 import { LeavingOne } from './leaving-one.tsx';
 
@@ -41,7 +41,7 @@ globalThis.window?.addEventListener('storage', ({ key, newValue }) => {
 
 function chosenOn(board: string): string | undefined {
   try {
-    return chosen.getState()[board] ?? localStorage.getItem(keyOf(board)) ?? undefined;
+    return chosen.getState()[board] ?? recall(keyOf(board)) ?? undefined;
   } catch {
     return undefined;
   }
@@ -57,7 +57,7 @@ export function stageNow(board: Items): WorkingSet | undefined {
 export function goToStage(board: string, stage: string): void {
   chosen.setState({ [board]: stage });
   try {
-    localStorage.setItem(keyOf(board), stage);
+    remember(keyOf(board), stage);
   } catch {
     // Kept for this window alone.
   }

@@ -1,4 +1,5 @@
 import { type IDBPDatabase, openDB } from 'idb';
+import { recall, remember } from '../state/index.ts';
 
 /**
  * What this browser keeps of the perch. Windows read and write `localStorage`, which all of them see at once; a browser that
@@ -33,8 +34,7 @@ async function heal(): Promise<void> {
     const kept = await open();
     for (const key of await kept.getAllKeys(STORE)) {
       const text = (await kept.get(STORE, key)) as string;
-      const known = localStorage.getItem(PREFIX + String(key));
-      if (stampOf(text) > stampOf(known)) localStorage.setItem(PREFIX + String(key), text);
+      if (stampOf(text) > stampOf(readKept(String(key)))) remember(PREFIX + String(key), text);
     }
   } catch {
     // Without a database it is as `localStorage` has it.
@@ -49,21 +49,11 @@ export function keptIsWhole(): Promise<void> {
 }
 
 /** @returns JSON as it was kept, maybe torn; null for nothing */
-export function readKept(name: string): string | null {
-  try {
-    return localStorage.getItem(PREFIX + name);
-  } catch {
-    return null;
-  }
-}
+export const readKept = (name: string): string | null => recall(PREFIX + name);
 
 export function keep(name: string, value: object): void {
   const text = JSON.stringify({ ...value, savedAtMs: Date.now() });
-  try {
-    localStorage.setItem(PREFIX + name, text);
-  } catch {
-    // Full: it is as it is until its window closes.
-  }
+  remember(PREFIX + name, text);
   open()
     .then((kept) => kept.put(STORE, text, name))
     .catch(() => {

@@ -18,6 +18,7 @@ import { perch, type Say } from './open-perch.ts';
 import { shownOf } from './perch-button.tsx';
 import { BLOCKED, type PerchWindow } from './perch-window.ts';
 import { popups } from './popups.ts';
+import { tellHostIsHere } from './window-channel.ts';
 
 declare global {
   interface Window {
@@ -109,6 +110,7 @@ export function PerchHost({ say }: { say: Say }) {
   }, [tell]);
   useEffect(() => {
     window.miraderoPerch = { adopt: perch.adopt, follow };
+    tellHostIsHere();
     return () => {
       window.miraderoPerch = undefined;
     };

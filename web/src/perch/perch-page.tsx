@@ -9,7 +9,7 @@ import { PerchRoom } from './perch-room.tsx';
 import { canFloat } from './perch-window.ts';
 import { popups } from './popups.ts';
 import { moveWindow, onScreens, placeOfWindow } from './screens.ts';
-import { followArranging } from './window-channel.ts';
+import { followArranging, onHost } from './window-channel.ts';
 
 const NO_PART = 'No part of the screen is marked yet: say “where windows belong”.';
 
@@ -77,7 +77,10 @@ export function PerchPage() {
     return () => window.removeEventListener('pagehide', keep);
   }, [arrangement]);
   useEffect(() => {
-    if (arrangement) openerOf(name)?.adopt(arrangement, window);
+    if (!arrangement) return;
+    const join = () => openerOf(name)?.adopt(arrangement, window);
+    join();
+    return onHost(join);
   }, [arrangement, name]);
   useEffect(
     () => (arrangement && name?.startsWith('window-') ? attend(name, setSaid) : undefined),

@@ -221,7 +221,7 @@ function MoreCard({
           <p className="flex items-baseline gap-2 py-0.5">
             <span className="flex-1">view turned clockwise by</span>
             <NumberField
-              label="View turned by, degrees"
+              label="Turn of the view"
               value={Math.round(degrees)}
               {...{ least: 0, most: 359, unit: '°' }}
               onRefuse={refuse}

@@ -31,3 +31,19 @@ export function followArranging(name: string, window: Window, onNoPart: () => vo
     channel.close();
   };
 }
+
+const HOST = 'miradero-perch-host';
+
+/** A page that may have opened a perch is there, or there again. */
+export function tellHostIsHere(): void {
+  const channel = new BroadcastChannel(HOST);
+  channel.postMessage('here');
+  channel.close();
+}
+
+/** Calls back when a page is there, or there again, that may have opened this window. @returns a function that ends it */
+export function onHost(listener: () => void): () => void {
+  const channel = new BroadcastChannel(HOST);
+  channel.onmessage = listener;
+  return () => channel.close();
+}

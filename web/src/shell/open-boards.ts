@@ -1,4 +1,4 @@
-import { createStore, type Readable, useStore } from '../state/index.ts';
+import { createStore, type Readable, recall, remember, useStore } from '../state/index.ts';
 
 const KEY = 'miradero-open-boards';
 const RECENT_KEY = 'miradero-recent-boards';
@@ -16,14 +16,13 @@ function idsIn(text: string | null): readonly string[] {
 }
 
 /** Boards that were in front, the last one first. */
-export const recentBoards = (): readonly string[] =>
-  idsIn(globalThis.localStorage?.getItem(RECENT_KEY) ?? null).slice(0, MOST_RECENT);
+export const recentBoards = (): readonly string[] => idsIn(recall(RECENT_KEY)).slice(0, MOST_RECENT);
 
 let known: { text: string | null; ids: readonly string[] } = { text: null, ids: [] };
 
 /** What the windows of this browser share; the same array until it alters. */
 function read(): readonly string[] {
-  const text = globalThis.localStorage?.getItem(KEY) ?? null;
+  const text = recall(KEY);
   if (text === known.text) return known.ids;
   const ids = idsIn(text);
   known = { text, ids };
@@ -38,7 +37,7 @@ const readAgain = (): readonly string[] => {
 globalThis.window?.addEventListener('storage', readAgain);
 
 function write(ids: readonly string[]): void {
-  localStorage.setItem(KEY, JSON.stringify(ids));
+  remember(KEY, JSON.stringify(ids));
   readAgain();
 }
 
@@ -47,7 +46,7 @@ export const openBoards = {
   ids: readAgain,
   store: store as Readable<readonly string[]>,
   open(id: string): void {
-    localStorage.setItem(RECENT_KEY, JSON.stringify([id, ...recentBoards().filter((one) => one !== id)]));
+    remember(RECENT_KEY, JSON.stringify([id, ...recentBoards().filter((one) => one !== id)]));
     openBoards.add(id);
   },
   /** The same, without its having been in front. */

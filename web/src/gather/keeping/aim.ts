@@ -1,5 +1,5 @@
 import type { View } from '@miradero/core/schema';
-import { createStore, type Readable } from '../../state/index.ts';
+import { createStore, forget, type Readable, recall, remember } from '../../state/index.ts';
 
 /** What is being looked for: a part of a subject, perhaps from a certain side. What comes in while it stands is given to it. */
 export interface Aim {
@@ -23,7 +23,7 @@ const isAim = (value: unknown): value is Aim =>
 
 function read(): Aim | undefined {
   try {
-    const kept: unknown = JSON.parse(globalThis.localStorage?.getItem(KEY) ?? 'null');
+    const kept: unknown = JSON.parse(recall(KEY) ?? 'null');
     return isAim(kept) ? kept : undefined;
   } catch {
     return undefined;
@@ -42,11 +42,11 @@ export const aiming = {
     return store.getState().aim;
   },
   set(aim: Aim): void {
-    localStorage.setItem(KEY, JSON.stringify(aim));
+    remember(KEY, JSON.stringify(aim));
     store.setState({ aim });
   },
   end(): void {
-    localStorage.removeItem(KEY);
+    forget(KEY);
     store.setState({ aim: undefined });
   },
 };

@@ -2,7 +2,7 @@ import { addressIdOf } from '@miradero/core/picture';
 import { Dialog } from 'radix-ui';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { Choices, SheetContent, useSync } from '../../shell/index.ts';
-import { useStore } from '../../state/index.ts';
+import { recall, remember, useStore } from '../../state/index.ts';
 import { IntakeLine } from '../gather-line.tsx';
 import { refuse } from '../keeping/refusals.ts';
 import { useComplexity } from './use-complexity.ts';
@@ -98,7 +98,7 @@ const ORDERS: Readonly<Record<Order, string>> = {
   simple: 'from simple to complicated',
 };
 const ORDER_KEY = 'miradero-order-of-picking';
-const keptOrder = (): Order => (localStorage.getItem(ORDER_KEY) === 'page' ? 'page' : 'simple');
+const keptOrder = (): Order => (recall(ORDER_KEY) === 'page' ? 'page' : 'simple');
 
 /** Cards of this many are laid out at once; more come as one goes on. */
 const A_LEAF = 60;
@@ -172,7 +172,7 @@ export function PickSheet({
                 words={ORDERS}
                 value={order}
                 onChange={(next) => {
-                  localStorage.setItem(ORDER_KEY, next);
+                  remember(ORDER_KEY, next);
                   setOrder(next);
                 }}
               />

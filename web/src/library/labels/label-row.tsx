@@ -1,4 +1,5 @@
 import { type ReactNode, useState } from 'react';
+import { recall, remember } from '../../state/index.ts';
 
 /** A line of a label: what it is, and its figure or words. */
 export function Row({ name, children }: { name: string; children: ReactNode }) {
@@ -25,7 +26,7 @@ const FOLDS_KEY = 'miradero-open-chapters';
 /** Chapters of labels that stand open; closed ones tell the most important of them in their heading. */
 function keptFolds(): Readonly<Record<string, boolean>> {
   try {
-    const kept: unknown = JSON.parse(localStorage.getItem(FOLDS_KEY) ?? '{}');
+    const kept: unknown = JSON.parse(recall(FOLDS_KEY) ?? '{}');
     return typeof kept === 'object' && kept !== null ? (kept as Record<string, boolean>) : {};
   } catch {
     return {};
@@ -57,7 +58,7 @@ export function Fold({
         const now = event.currentTarget.open;
         if (now === open) return;
         setOpen(now);
-        localStorage.setItem(FOLDS_KEY, JSON.stringify({ ...keptFolds(), [title]: now }));
+        remember(FOLDS_KEY, JSON.stringify({ ...keptFolds(), [title]: now }));
       }}
     >
       <summary className="flex cursor-pointer list-none items-baseline gap-3 py-1.5 text-[13px] pointer-coarse:min-h-10 pointer-coarse:items-center">

@@ -12,7 +12,7 @@ import {
   useSync,
   useTheme,
 } from '../../shell/index.ts';
-import { useStore } from '../../state/index.ts';
+import { recall, remember, useStore } from '../../state/index.ts';
 import type { PictureShelf } from '../../sync/index.ts';
 import { LIBRARY } from '../commands.ts';
 import { type Asked, askedOf, parametersOf } from '../finding/library-query.ts';
@@ -31,7 +31,7 @@ const SIZE_KEY = 'miradero-size-in-library';
 const VIEW_KEY = 'miradero-view-of-library';
 
 const keptSize = () => {
-  const kept = Number(localStorage.getItem(SIZE_KEY));
+  const kept = Number(recall(SIZE_KEY));
   return kept >= SIZES.least && kept <= SIZES.most ? kept : SIZES.first;
 };
 
@@ -60,7 +60,7 @@ export function LibraryPage() {
   const selection = useSelection(found);
   const { tags } = useLibraryWords();
   const [size, setSize] = useState(keptSize);
-  const [isList, setList] = useState(() => localStorage.getItem(VIEW_KEY) === 'list');
+  const [isList, setList] = useState(() => recall(VIEW_KEY) === 'list');
   const [side, setSide] = useState<'label' | 'berths' | 'asked' | undefined>('label');
   const field = useRef<HTMLInputElement>(null);
   const across = useRef(1);
@@ -214,11 +214,11 @@ export function LibraryPage() {
         onBerths={() => setSide('asked')}
         size={isList ? undefined : size}
         onSize={(next) => {
-          localStorage.setItem(SIZE_KEY, String(next));
+          remember(SIZE_KEY, String(next));
           setSize(next);
         }}
         onView={() => {
-          localStorage.setItem(VIEW_KEY, isList ? 'wall' : 'list');
+          remember(VIEW_KEY, isList ? 'wall' : 'list');
           setList(!isList);
         }}
       />

@@ -51,13 +51,21 @@ function isTaken(name: string, signal: AbortSignal): Promise<void> {
   });
 }
 
+function ofSession(): string | null {
+  try {
+    return sessionStorage.getItem(WINDOW);
+  } catch {
+    return null;
+  }
+}
+
 /**
  * Names this window as long as it lives, over reloads; a duplicated tab, which has the same store of its session, gets
  * another name. After a reload the page before may not have let go of it yet: it is waited for, unless a living page
  * says that the name is its own.
  */
 export async function nameOfWindow(): Promise<string> {
-  const known = sessionStorage.getItem(WINDOW);
+  const known = ofSession();
   if (known) {
     const done = new AbortController();
     const isHeld = await Promise.race([
@@ -68,7 +76,11 @@ export async function nameOfWindow(): Promise<string> {
     if (isHeld) return known;
   }
   const fresh = crypto.randomUUID();
-  sessionStorage.setItem(WINDOW, fresh);
+  try {
+    sessionStorage.setItem(WINDOW, fresh);
+  } catch {
+    // Not over a reload, then.
+  }
   await hold(fresh, () => true);
   return fresh;
 }
