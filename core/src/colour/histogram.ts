@@ -1,4 +1,4 @@
-import type { Oklab } from './oklab.ts';
+import type { Oklab } from './spaces.ts';
 import { linearToOklab } from './spaces.ts';
 import { srgbToLinear } from './srgb.ts';
 

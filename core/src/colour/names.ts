@@ -1,4 +1,4 @@
-import type { Oklab } from './oklab.ts';
+import type { Oklab } from './spaces.ts';
 import { oklabToOklch } from './spaces.ts';
 
 /** OKLCH chroma: below it is grey, below it a tinted grey. */

@@ -1,12 +1,5 @@
-import { hexOfRgb, linearToOklab, oklabToRgb, rgbOfHex, rgbToOklab } from './spaces.ts';
+import { hexOfRgb, linearToOklab, type Oklab, oklabToRgb, rgbOfHex, rgbToOklab } from './spaces.ts';
 import { srgbToLinear } from './srgb.ts';
-
-/** L 0..1, a and b about −0.4..0.4. */
-export interface Oklab {
-  readonly l: number;
-  readonly a: number;
-  readonly b: number;
-}
 
 /** Linear light of each 8-bit level: called for every pixel. */
 const LINEAR = Float64Array.from({ length: 256 }, (_, level) => srgbToLinear(level / 255));

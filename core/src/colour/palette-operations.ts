@@ -1,8 +1,8 @@
 import { deltaE2000, hueBetween } from './difference.ts';
 import { isWarmHue } from './names.ts';
 import { munsellValueOf } from './notation.ts';
-import type { Oklab } from './oklab.ts';
 import type { Swatch } from './palette.ts';
+import type { Oklab } from './spaces.ts';
 import {
   encodedOf,
   isBeyondSrgb,

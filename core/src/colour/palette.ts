@@ -1,5 +1,5 @@
 import { type ColourHistogram, coarsened, histogramOf } from './histogram.ts';
-import type { Oklab } from './oklab.ts';
+import type { Oklab } from './spaces.ts';
 
 /** One colour of a picture and how much of it there is, 0..1. */
 export interface Swatch extends Oklab {

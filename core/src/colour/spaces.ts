@@ -1,4 +1,3 @@
-import type { Oklab } from './oklab.ts';
 import { linearToSrgb, srgbToLinear } from './srgb.ts';
 
 /** Encoded sRGB, each 0..1; below or above it for a colour that sRGB cannot show. */
@@ -15,6 +14,12 @@ export interface Xyz {
 }
 /** CIELAB, D65: L* 0..100, a* and b* about −128..128. */
 export interface Lab {
+  readonly l: number;
+  readonly a: number;
+  readonly b: number;
+}
+/** L 0..1, a and b about −0.4..0.4. */
+export interface Oklab {
   readonly l: number;
   readonly a: number;
   readonly b: number;
