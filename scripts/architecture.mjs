@@ -23,7 +23,7 @@ const ROOMS = {
   ],
   server: [
     ['http'],
-    ['pictures', 'library', 'subjects', 'gathering', 'events', 'owners', 'exports'],
+    ['pictures', 'library', 'subjects', 'gathering', 'events', 'owners', 'exports', 'colours'],
     ['boards'],
     ['intake'],
     ['jobs'],
@@ -40,6 +40,7 @@ const ROOMS = {
     ['perch'],
     ['gather', 'palette', 'layouts', 'looking', 'exporting'],
     ['items'],
+    ['colour'],
     ['tools'],
     ['desk'],
     ['commands'],

@@ -1,3 +1,4 @@
+import { PALETTE_SIZES } from '../colour/index.ts';
 import { type Item, isItemKind, MOST_CORNERS } from '../items/index.ts';
 import { isText } from '../text/index.ts';
 
@@ -15,6 +16,13 @@ const isOutline = (value: unknown): boolean =>
     value.length >= 3 &&
     value.length <= MOST_CORNERS &&
     value.every((at) => Array.isArray(at) && at.length === 2 && at.every(isNumber)));
+
+const isSwatch = (value: unknown): boolean => {
+  const { hex, share, name } = (value ?? {}) as Record<string, unknown>;
+  return /^#[0-9a-f]{6}$/.test(String(hex)) && isNumber(share) && typeof name === 'string';
+};
+const areSwatches = (value: unknown): boolean =>
+  Array.isArray(value) && value.length > 0 && value.length <= PALETTE_SIZES.most && value.every(isSwatch);
 
 /** Whether something can be drawn and altered like an item; whether it may stand here, the server says. */
 function isDrawable(value: unknown): value is Item {
@@ -34,9 +42,11 @@ function isDrawable(value: unknown): value is Item {
   const needed = {
     placement: ['trim', 'picture', 'pictureWidth', 'pictureHeight'],
     note: ['text', 'height'],
+    palette: ['title', 'swatches'],
   } as const;
   const names: readonly string[] = needed[item.kind as keyof typeof needed] ?? ['title'];
   if (names.some((name) => item[name] == null)) return false;
+  if (item.kind === 'palette') return areSwatches(item.swatches);
   if (item.kind !== 'placement') return item.kind === 'link' || isNumber(item.height);
   const trim = item.trim as Record<string, unknown>;
   return (

@@ -5,7 +5,7 @@ import { srgbToLinear } from './srgb.ts';
 /** Colours and how much there is of each: the mean of every occupied cell of a grid over them. */
 export interface ColourHistogram {
   /** Four numbers a cell: OKLab l, a, b, and weight. */
-  readonly cells: Float64Array;
+  readonly cells: Float64Array<ArrayBuffer>;
   /** Sum of the weights: opaque pixels, or whatever they were weighed by. */
   readonly total: number;
 }

@@ -9,6 +9,7 @@ export * from './notation.ts';
 export * from './oklab.ts';
 export * from './palette.ts';
 export * from './palette-operations.ts';
+export * from './palette-sizes.ts';
 export * from './reflectance.ts';
 export * from './spaces.ts';
 export * from './srgb.ts';

@@ -6,9 +6,6 @@ export interface Swatch extends Oklab {
   readonly share: number;
 }
 
-/** Fewer are no palette, more are not told apart. */
-export const PALETTE_SIZES = { least: 2, most: 24, usual: 7 } as const;
-
 /** How a palette is made. */
 export interface PaletteWish {
   /** So many colours at most, the locked ones among them. */

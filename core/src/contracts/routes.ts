@@ -1,4 +1,6 @@
 import {
+  type AddGuess,
+  addGuessSchema,
   type Board,
   type BoardSnapshot,
   type Bulk,
@@ -6,9 +8,12 @@ import {
   bulkSchema,
   CHANGE_LIMITS,
   type ChangeOutcome,
+  type CmykAnswer,
+  type ColourQuery,
   type CreateBoard,
   type CreateExport,
   changesBodySchema,
+  colourQuerySchema,
   copyBoardSchema,
   createBoardSchema,
   createExportSchema,
@@ -21,6 +26,7 @@ import {
   fetchLargerSchema,
   fetchPictureSchema,
   findItemsQuerySchema,
+  type Guess,
   type Health,
   type IntakeAnswer,
   type LargerAnswer,
@@ -400,6 +406,29 @@ export const EVENT_ROUTES = {
   },
 } as const satisfies Contracts;
 
+export const COLOUR_ROUTES = {
+  'GET /api/colours/cmyk': {
+    ...{ summary: 'Inks of an sRGB colour, by a profile of no press in particular', whoMay: 'owner' },
+    query: typed<ColourQuery>(colourQuerySchema),
+    answer: typed<CmykAnswer>(objectOf({ inks: listOf(answer.number), profile: answer.text })),
+  },
+  'GET /api/guesses': {
+    ...{ summary: 'Colours that were guessed by eye, with what they were', whoMay: 'owner' },
+    answer: typed<{ guesses: readonly Guess[] }>(
+      objectOf({
+        guesses: listOf(
+          objectOf({ id: answer.uuid, truth: answer.text, guess: answer.text, guessedAt: answer.text }),
+        ),
+      }),
+    ),
+  },
+  'POST /api/guesses': {
+    ...{ summary: 'Keep a guess', whoMay: 'owner' },
+    body: typed<AddGuess>(addGuessSchema),
+    ...{ answer: 'nothing', status: 204 },
+  },
+} as const satisfies Contracts;
+
 /** Every route of the server, for types. */
 export type Routes = typeof OWN_ROUTES &
   typeof BOARD_ROUTES &
@@ -409,4 +438,5 @@ export type Routes = typeof OWN_ROUTES &
   typeof SUBJECT_ROUTES &
   typeof GATHERING_ROUTES &
   typeof SETTINGS_ROUTES &
+  typeof COLOUR_ROUTES &
   typeof EVENT_ROUTES;

@@ -12,6 +12,7 @@ import {
   invertAffine,
   MAX_SCALE,
   MIN_SCALE,
+  maskOfPolygon,
   overlaps,
   panBy,
   rotation,
@@ -150,5 +151,43 @@ describe('camera', () => {
     expect(() => cameraShowing({ x: 0, y: 0, width: 0, height: 5 }, { width: 9, height: 9 })).toThrow(
       RangeError,
     );
+  });
+});
+
+describe('the mask of a closed line', () => {
+  const filled = (mask: Uint8Array) => mask.reduce((sum, one) => sum + one, 0);
+
+  it('holds the pixels whose centre lies within', () => {
+    const square = [
+      { x: 1, y: 1 },
+      { x: 4, y: 1 },
+      { x: 4, y: 3 },
+      { x: 1, y: 3 },
+    ];
+    expect([...maskOfPolygon(square, 5, 4)]).toEqual([
+      ...[0, 0, 0, 0, 0],
+      ...[0, 1, 1, 1, 0],
+      ...[0, 1, 1, 1, 0],
+      ...[0, 0, 0, 0, 0],
+    ]);
+    expect(filled(maskOfPolygon(square.slice(0, 2), 5, 4))).toBe(0);
+  });
+
+  it('is as large as what it encloses, but for its edge, also where that goes beyond the raster', () => {
+    const circle = (radius: number, at: number) =>
+      Array.from({ length: 90 }, (_, index) => ({
+        x: at + radius * Math.cos((index * Math.PI) / 45),
+        y: at + radius * Math.sin((index * Math.PI) / 45),
+      }));
+    expect(filled(maskOfPolygon(circle(40, 50), 100, 100)) / (Math.PI * 1600)).toBeCloseTo(1, 1);
+    expect(filled(maskOfPolygon(circle(400, 50), 100, 100))).toBe(10_000);
+  });
+
+  it('leaves out what is gone around twice', () => {
+    const twice = [0, 1, 2, 3, 0, 1, 2, 3].map((corner) => ({
+      x: [1, 9, 9, 1][corner]!,
+      y: [1, 1, 9, 9][corner]!,
+    }));
+    expect(filled(maskOfPolygon(twice, 10, 10))).toBe(0);
   });
 });

@@ -1,5 +1,6 @@
 export * from './affine.ts';
 export * from './camera.ts';
 export * from './point.ts';
+export * from './polygon-mask.ts';
 export * from './projective.ts';
 export * from './rectangle.ts';

@@ -3,6 +3,7 @@ import { clusterKind } from './cluster/index.ts';
 import type { KindOfItem } from './kind.ts';
 import { linkKind } from './link/index.ts';
 import { noteKind } from './note/index.ts';
+import { paletteKind } from './palette/index.ts';
 import { placementKind } from './placement/index.ts';
 import { viewKind } from './view/index.ts';
 import { workingSetKind } from './working-set/index.ts';
@@ -11,6 +12,7 @@ export * from './bay/index.ts';
 export * from './cluster/index.ts';
 export * from './link/index.ts';
 export * from './note/index.ts';
+export * from './palette/index.ts';
 export * from './placement/index.ts';
 export * from './view/index.ts';
 export * from './working-set/index.ts';
@@ -24,6 +26,7 @@ export const ITEM_KINDS = {
   view: viewKind,
   bay: bayKind,
   'working-set': workingSetKind,
+  palette: paletteKind,
 } as const;
 
 export type ItemKind = keyof typeof ITEM_KINDS;

@@ -1,5 +1,6 @@
 export * from './board.ts';
 export * from './change.ts';
+export * from './colour.ts';
 export * from './event.ts';
 export * from './export.ts';
 export * from './gathering.ts';

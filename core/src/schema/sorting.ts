@@ -34,6 +34,8 @@ const purposeSchema = {
     region: { anyOf: [regionSchema, { type: 'null' }] },
     /** What it is, in words of one's own. */
     word: { type: 'string', format: 'text', maxLength: 200 },
+    /** The colour that was read there, `#rrggbb`. */
+    colour: { type: 'string', pattern: '^#[0-9a-f]{6}$' },
   },
   required: ['purpose', 'isNot', 'region'],
   additionalProperties: false,

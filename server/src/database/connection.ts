@@ -9,6 +9,7 @@ import * as seams from './migrations/20261129_seams.ts';
 import * as wordsOnPictures from './migrations/20261130_words.ts';
 import * as brief from './migrations/20261201_brief.ts';
 import * as exportsOfBoards from './migrations/20261202_exports.ts';
+import * as colours from './migrations/20261203_colours.ts';
 
 export type { Knex };
 
@@ -24,6 +25,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261130_words', wordsOnPictures],
     ['20261201_brief', brief],
     ['20261202_exports', exportsOfBoards],
+    ['20261203_colours', colours],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

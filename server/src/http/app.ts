@@ -4,6 +4,7 @@ import compression from 'compression';
 import express, { type Express, type Request, type Response, Router } from 'express';
 import { pinoHttp } from 'pino-http';
 import { boardRoutes } from '../boards/routes.ts';
+import { colourRoutes } from '../colours/routes.ts';
 import type { Knex } from '../database/connection.ts';
 import { eventRoutes } from '../events/routes.ts';
 import { exportRoutes } from '../exports/routes.ts';
@@ -81,6 +82,7 @@ export function createApp(parts: Parts): {
     ...subjectRoutes(knex),
     ...gatheringRoutes({ knex, queue, decoders, rules: new AddressRules(settings.fetchesFrom) }),
     ...settingsRoutes(knex),
+    ...colourRoutes(knex),
   ];
   const router = Router();
   // A stream is never packed: it would be held back until there is enough of it.

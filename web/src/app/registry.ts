@@ -1,4 +1,5 @@
 import { BOARD_COMMANDS, BOARD_FINDERS } from '../boards/commands.ts';
+import { COLOUR_COMMANDS } from '../colour/commands.ts';
 import { Registry } from '../commands/index.ts';
 import { DESK_COMMANDS } from '../desk/index.ts';
 import { EXPORT_COMMANDS } from '../exporting/commands.ts';
@@ -23,6 +24,7 @@ export const REGISTRY = new Registry(
     ...ITEM_COMMANDS,
     ...LAYOUT_COMMANDS,
     ...LOOKING_COMMANDS,
+    ...COLOUR_COMMANDS,
     ...EXPORT_COMMANDS,
     ...GATHER_COMMANDS,
     ...BOARD_COMMANDS,

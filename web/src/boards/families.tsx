@@ -82,6 +82,12 @@ const LOOK: Family = {
   Settings: [SquintAmount, StagesList, PlacesList, SmallestList],
 };
 
+const READ: Family = {
+  id: 'read',
+  label: 'read',
+  chapters: [{ title: 'Colour', ids: ['read-colour', 'read-screen', 'make-palette'] }],
+};
+
 const TAKE_OUT: Family = {
   id: 'take-out',
   label: 'take out',
@@ -107,5 +113,5 @@ const WRITTEN_AS: Family = {
 };
 
 export const FAMILIES: ReadonlyMap<string, Family> = new Map(
-  [BRING_IN, LAY_OUT, LOOK, TAKE_OUT, ASPECT, WRITTEN_AS].map((family) => [family.id, family]),
+  [BRING_IN, LAY_OUT, LOOK, READ, TAKE_OUT, ASPECT, WRITTEN_AS].map((family) => [family.id, family]),
 );

@@ -15,6 +15,14 @@ function wholePathOf(picture: Picture): string | null {
 const shownOf = (file: WaitingFile): Blob | null =>
   file.poster ?? (DECODABLE.has(file.type) ? file.bytes : null);
 
+/** What browsers read of a picture's colours: eight bits, of sRGB or of Display P3. */
+function spaceOf(picture: Picture | undefined): PixelSource['space'] {
+  if (!picture?.colour || picture.reading !== null) return 'srgb';
+  if (picture.depth !== null && picture.depth > 8) return 'own';
+  if (/^(?:sRGB|grey|gr[ae]y)/i.test(picture.colour)) return 'srgb';
+  return /P3/.test(picture.colour) ? 'display-p3' : 'own';
+}
+
 function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | undefined {
   const facts = picture ?? file;
   if (facts === undefined) return undefined;
@@ -29,6 +37,7 @@ function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | un
     file: picture?.state === 'ready' || !file ? null : shownOf(file),
     wholePath: picture?.state === 'ready' ? wholePathOf(picture) : null,
     hasTiles: picture?.hasTiles ?? false,
+    space: spaceOf(picture),
     failure: picture?.failure ?? file?.refusal ?? null,
   };
 }

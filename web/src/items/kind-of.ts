@@ -62,6 +62,7 @@ export const ITEM_COMMANDS: readonly Command[] = [
 const FOR_MANY = [
   'lay-out',
   'look',
+  'read',
   'take-out',
   'settle',
   'cluster',
@@ -78,12 +79,15 @@ const FOR_MANY = [
   'remove',
 ];
 const FOR_NOTHING = [
-  ...['bring-in', 'write', 'lay-out', 'look', 'take-out', 'choose-files', 'paste'],
+  ...['bring-in', 'write', 'lay-out', 'look', 'read', 'take-out', 'choose-files', 'paste'],
   ...Object.values(KINDS_IN_INTERFACE)
     .flatMap(({ making = [] }) => making)
     .filter((id) => id !== 'write'),
   'whole-board',
 ];
+
+/** Kinds in which there are pictures, whose colours are read. */
+const HAVE_COLOURS: ReadonlySet<string> = new Set(['placement', 'cluster', 'bay']);
 
 /** What an item's kind offers first stands before what every item has. */
 const FIRST = 7;
@@ -108,7 +112,8 @@ function plainOfferOf(desk: Desk): Offer {
   const [only] = desk.selected;
   if (only) {
     const { offers, on } = kindInInterface(only);
-    const ids = [...offers.slice(0, FIRST), 'take-out', ...offers.slice(FIRST)];
+    const read = HAVE_COLOURS.has(only.kind) ? ['read'] : [];
+    const ids = [...offers.slice(0, FIRST), ...read, 'take-out', ...offers.slice(FIRST)];
     return { title: nameOfItem(desk, only), ids, ...(on && { on: on(only) }) };
   }
   return { title: '', ids: FOR_NOTHING, hint: 'Drop files anywhere.' };

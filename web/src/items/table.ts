@@ -4,6 +4,7 @@ import { clusterInInterface } from './cluster/index.ts';
 import type { KindInInterface } from './kind.ts';
 import { linkInInterface } from './link/index.ts';
 import { noteInInterface } from './note/index.ts';
+import { paletteInInterface } from './palette/index.ts';
 import { placementInInterface } from './placement/index.ts';
 import { viewInInterface } from './view/index.ts';
 import { workingSetInInterface } from './working-set/index.ts';
@@ -17,4 +18,5 @@ export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<Ite
   view: viewInInterface,
   bay: bayInInterface,
   'working-set': workingSetInInterface,
+  palette: paletteInInterface,
 };

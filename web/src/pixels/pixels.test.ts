@@ -7,7 +7,15 @@ import { serve } from './worker/serve.ts';
 import { type Loaders, PixelStore } from './worker/store.ts';
 
 const SOURCE: PixelSource = {
-  ...{ id: 'p', width: 4_000, height: 3_000, file: null, hasTiles: false, wholePath: '/whole' },
+  ...{
+    id: 'p',
+    width: 4_000,
+    height: 3_000,
+    file: null,
+    hasTiles: false,
+    wholePath: '/whole',
+    space: 'srgb',
+  },
   levels: [256, 1_024, 2_048].map((side) => ({ side, hash: `h${side}` })),
 };
 
@@ -150,6 +158,12 @@ function joined(loaders: Loaders): { client: PixelClient; ports: MessagePort[] }
     level: async (store, { source, side }, asker) => {
       await store.takeWhole(source, side, asker);
       return { width: 1, height: 1, close() {} } as never;
+    },
+    area: async () => {
+      throw new PixelError('absent');
+    },
+    histogram: async () => {
+      throw new PixelError('absent');
     },
     copy: async () => {
       throw new PixelError('absent', 'not made yet');

@@ -1,3 +1,4 @@
+import type { AreaColour, ColourHistogram, PixelSpace } from '@miradero/core/colour';
 import type { Point, Rectangle } from '@miradero/core/geometry';
 
 /** Where the pixels of a picture are found. */
@@ -13,6 +14,8 @@ export interface PixelSource {
   readonly wholePath: string | null;
   /** Tiles at full size can be fetched. */
   readonly hasTiles: boolean;
+  /** What of its colours a browser reads at full size: `own`: not all of them (deeper, or wider than Display P3). */
+  readonly space: PixelSpace | 'own';
 }
 
 /** Side that stands for the original at its own size. */
@@ -26,6 +29,25 @@ export interface PixelBlock {
   /** Longest side that the whole picture has at this size, pixels: less than the original's means a shrunken copy. */
   readonly side: number;
 }
+
+/** The colour of a point, of a square about it, or of what a line encloses, and the pixels around. */
+export interface AreaRead extends AreaColour, PixelBlock {
+  /** Where the pixels that came along begin in the whole picture, pixels of `side`. */
+  readonly x: number;
+  readonly y: number;
+  /** What was read of them, in pixels of theirs. */
+  readonly area: Rectangle;
+}
+
+/** Colours that were counted, and in which size. */
+export interface HistogramRead extends ColourHistogram {
+  readonly side: number;
+}
+
+/** What of a picture is read: fractions 0..1 of its sides, or a square of `sizePx` pixels about a point. */
+export type ReadPart =
+  | { readonly at: Point; readonly sizePx: number }
+  | { readonly outline: readonly Point[] };
 
 interface Asked<Request, Answer> {
   readonly request: Request;
@@ -52,6 +74,21 @@ export interface PixelRequests {
   readonly colour: Asked<
     { readonly source: PixelSource; readonly at: Point; readonly side: number },
     readonly [number, number, number]
+  >;
+  /** The colour of an area. */
+  readonly area: Asked<
+    { readonly source: PixelSource; readonly read: ReadPart; readonly side: number },
+    AreaRead
+  >;
+  /** The colours of a part, all pixels counted; clipped by a line where one is given (fractions 0..1). */
+  readonly histogram: Asked<
+    {
+      readonly source: PixelSource;
+      readonly part: Rectangle;
+      readonly outline: readonly Point[] | undefined;
+      readonly side: number;
+    },
+    HistogramRead
   >;
   /** How complicated what lies at a path of the server is to read and to draw, 0..1. */
   readonly complexity: Asked<{ readonly path: string }, readonly [number]>;

@@ -12,6 +12,7 @@ export * from './number-field.tsx';
 export * from './open-boards.ts';
 export * from './panes.ts';
 export * from './popover-card.tsx';
+export * from './save-file.ts';
 export * from './sheet-content.tsx';
 export * from './shows.ts';
 export * from './sync-context.tsx';

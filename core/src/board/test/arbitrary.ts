@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type Cluster, ROLE_NAMES, TINT_NAMES } from '../../items/index.ts';
+import { type Cluster, type PaletteItem, ROLE_NAMES, TINT_NAMES } from '../../items/index.ts';
 import type { Change, Item, Note, Operation, Placement } from '../../schema/index.ts';
 import { richText } from '../../text/test/arbitrary.ts';
 
@@ -89,9 +89,35 @@ export const clusterWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Cluster> =>
   });
 
 export const placement = placementWith(fc.uuid());
+export const paletteWith = (id: fc.Arbitrary<string>): fc.Arbitrary<PaletteItem> =>
+  fc.record({
+    id,
+    kind: fc.constant('palette' as const),
+    stack,
+    removed: fc.boolean(),
+    centre,
+    width: fc.integer({ min: 1, max: 400 }),
+    turn,
+    opacity,
+    title: fc.string({ maxLength: 20 }),
+    swatches: fc.array(
+      fc.record({
+        hex: fc.constantFrom('#c8281e', '#143ca0', '#f0f0e6'),
+        share: fraction,
+        name: fc.constantFrom('', 'dull umber'),
+        isLocked: fc.boolean(),
+      }),
+      { minLength: 1, maxLength: 5 },
+    ),
+    isByShare: fc.boolean(),
+    count: fc.integer({ min: 2, max: 24 }),
+    accent: fraction,
+    madeOf: fc.constantFrom(null, { items: ['i1'], outline: null }),
+  });
+
 export const item = (id: fc.Arbitrary<string>): fc.Arbitrary<Item> =>
   fc
-    .tuple(fc.oneof(placementWith(id), noteWith(id), clusterWith(id)), later)
+    .tuple(fc.oneof(placementWith(id), noteWith(id), clusterWith(id), paletteWith(id)), later)
     .map(([one, more]) => ({ ...one, ...more }));
 
 /** A board of up to six items with the ids i0 … i5. */

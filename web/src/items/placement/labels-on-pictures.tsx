@@ -94,6 +94,13 @@ export function LabelsOnPictures({ desk, view }: { desk: Desk; view: StageView }
                 : `translate(${Math.round(x)}px, ${Math.round(y - 21)}px)`,
             }}
           >
+            {label.colour && (
+              <span
+                aria-hidden
+                className="mr-1.5 inline-block size-3 align-[-1px]"
+                style={{ background: label.colour }}
+              />
+            )}
             <bdi>{labelWords(label)}</bdi>
           </span>
         );

@@ -8,6 +8,7 @@ import {
   EditableText,
   LIBRARY,
   Lintel,
+  saveFile,
   Thumb,
   useBoards,
   useSubjects,
@@ -22,14 +23,8 @@ import { allOf } from '../finding/use-library.ts';
 const UNSAID = '–';
 
 /** Hands a text out as a file. */
-function save(name: string, type: string, text: string): void {
-  const address = URL.createObjectURL(new Blob([text], { type: `${type};charset=utf-8` }));
-  const link = document.createElement('a');
-  link.href = address;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(address), 10_000);
-}
+const save = (name: string, type: string, text: string): void =>
+  saveFile(new Blob([text], { type: `${type};charset=utf-8` }), name);
 
 function Line({
   picture,

@@ -1,16 +1,37 @@
-import { valueDistribution } from '@miradero/core/colour';
-import { intersectionOf, type Point, type Rectangle } from '@miradero/core/geometry';
+import {
+  coarsened,
+  colourOfArea,
+  histogramOf,
+  type PixelSpace,
+  valueDistribution,
+} from '@miradero/core/colour';
+import {
+  boundsOfPoints,
+  intersectionOf,
+  maskOfPolygon,
+  type Point,
+  type Rectangle,
+} from '@miradero/core/geometry';
 import { complexityOf, sizeAtSide, tilePart, tilesWithin } from '@miradero/core/picture';
 import type { TileLevel } from '@miradero/core/schema';
-import { ORIGINAL, type PixelBlock, PixelError, type PixelSource } from '../requests.ts';
+import {
+  type AreaRead,
+  type HistogramRead,
+  ORIGINAL,
+  type PixelBlock,
+  PixelError,
+  type PixelSource,
+  type ReadPart,
+  type RequestOf,
+} from '../requests.ts';
 import { tileLevelsOf } from '../tile-levels.ts';
 import type { PixelStore, Wanted } from './store.ts';
 
 /** More pixels than this are not handed out at once: 256 MB. */
 const MOST_PIXELS = 64_000_000;
 
-const contextOf = (width: number, height: number) =>
-  new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+const contextOf = (width: number, height: number, colorSpace: PixelSpace = 'srgb') =>
+  new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true, colorSpace })!;
 
 /** Whole pixels of a part of something so large: from the first that it touches to the last, at least one. */
 function pixelsOf(part: Rectangle, width: number, height: number): Rectangle {
@@ -83,6 +104,7 @@ export async function regionOf(
   store: PixelStore,
   { source, part, side }: { source: PixelSource; part: Rectangle; side: number },
   asker: Wanted,
+  space: PixelSpace = 'srgb',
 ): Promise<PixelBlock> {
   const within = intersectionOf(part, { x: 0, y: 0, width: 1, height: 1 });
   const level = await tilesFor(source, side, asker.signal);
@@ -90,7 +112,7 @@ export async function regionOf(
   return store.whole(source, side, asker, ({ bitmap, side: real }) => {
     const { x, y, width, height } = pixelsOf(within, bitmap.width, bitmap.height);
     checkSize({ x, y, width, height });
-    const context = contextOf(width, height);
+    const context = contextOf(width, height, space);
     context.drawImage(bitmap, x, y, width, height, 0, 0, width, height);
     return { width, height, data: context.getImageData(0, 0, width, height).data, side: real };
   });
@@ -129,4 +151,76 @@ export async function complexityAt(
   context.drawImage(bitmap, 0, 0, width, height);
   bitmap.close();
   return [complexityOf({ width, height, data: context.getImageData(0, 0, width, height).data })];
+}
+
+/** So many pixels beside what is read come along to be looked at. */
+const AROUND_PX = 6;
+/** What is looked at has at least so many. */
+const LEAST_SEEN_PX = 21;
+
+/** The part that is asked for to read a square about a point: it, and what is around it. */
+function partAround({ width, height }: PixelSource, at: Point, sizePx: number): Rectangle {
+  const half = Math.max(LEAST_SEEN_PX, sizePx + 2 * AROUND_PX) / 2;
+  // From pixel to pixel: the middle one is that under the point.
+  const from = (share: number, size: number) => Math.floor(share * size) + 0.5 - half;
+  return {
+    ...{ x: from(at.x, width) / width, width: (2 * half) / width },
+    ...{ y: from(at.y, height) / height, height: (2 * half) / height },
+  };
+}
+
+const NOTHING: PixelBlock = { width: 0, height: 0, data: new Uint8ClampedArray(), side: 0 };
+
+export async function areaRead(
+  store: PixelStore,
+  { source, read, side }: { source: PixelSource; read: ReadPart; side: number },
+  asker: Wanted,
+): Promise<AreaRead> {
+  const space = source.space === 'display-p3' ? 'display-p3' : 'srgb';
+  const part = 'at' in read ? partAround(source, read.at, read.sizePx) : boundsOfPoints(read.outline);
+  const block = await regionOf(store, { source, part, side }, asker, space);
+  // A shrunken copy has fewer pixels: what is read of it is as large as on the original.
+  const scale = block.side / Math.max(source.width, source.height);
+  const whole = { width: source.width * scale, height: source.height * scale };
+  const x = Math.max(0, Math.floor(part.x * whole.width + 1e-6));
+  const y = Math.max(0, Math.floor(part.y * whole.height + 1e-6));
+  const inBlock = (at: Point) => ({ x: at.x * whole.width - x, y: at.y * whole.height - y });
+  if ('outline' in read) {
+    const mask = maskOfPolygon(read.outline.map(inBlock), block.width, block.height);
+    const colour = colourOfArea(block.data, mask, space);
+    if (!colour) throw new PixelError('absent', 'nothing opaque is enclosed');
+    return { ...NOTHING, ...colour, side: block.side, x, y, area: { x: 0, y: 0, width: 0, height: 0 } };
+  }
+  const middle = inBlock(read.at);
+  const size = Math.max(1, Math.round(read.sizePx * scale));
+  const first = (at: number) => Math.max(0, Math.floor(at) - (size - 1) / 2);
+  const [left, top] = [Math.floor(first(middle.x)), Math.floor(first(middle.y))];
+  const last = (at: number, length: number) => Math.min(length, Math.floor(at) + Math.ceil((size + 1) / 2));
+  const area = {
+    ...{ x: left, y: top },
+    ...{ width: last(middle.x, block.width) - left, height: last(middle.y, block.height) - top },
+  };
+  const mask = new Uint8Array(block.width * block.height);
+  for (let row = top; row < top + area.height; row += 1)
+    mask.fill(1, row * block.width + left, row * block.width + left + area.width);
+  const colour = colourOfArea(block.data, mask, space);
+  if (!colour) throw new PixelError('absent', 'nothing opaque is there');
+  return { ...block, ...colour, x, y, area };
+}
+
+export async function histogramRead(
+  store: PixelStore,
+  request: RequestOf<'histogram'>,
+  asker: Wanted,
+): Promise<HistogramRead> {
+  const { source, outline } = request;
+  const part = outline ? intersectionOf(request.part, boundsOfPoints(outline)) : request.part;
+  const block = await regionOf(store, { ...request, part }, asker);
+  const scale = block.side / Math.max(source.width, source.height);
+  const inBlock = ({ x, y }: Point) => ({
+    x: (x - part.x) * source.width * scale,
+    y: (y - part.y) * source.height * scale,
+  });
+  const mask = outline && maskOfPolygon(outline.map(inBlock), block.width, block.height);
+  return { ...coarsened(histogramOf(block.data, mask)), side: block.side };
 }

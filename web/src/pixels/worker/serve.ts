@@ -7,7 +7,7 @@ import {
   type RequestOf,
   type ToPixels,
 } from '../requests.ts';
-import { colourOf, complexityAt, distributionOf, regionOf } from './read.ts';
+import { areaRead, colourOf, complexityAt, distributionOf, histogramRead, regionOf } from './read.ts';
 import type { PixelStore, Wanted } from './store.ts';
 
 type Answerers = {
@@ -25,6 +25,8 @@ const ANSWERERS: Answerers = {
   region: regionOf,
   distribution: distributionOf,
   colour: colourOf,
+  area: areaRead,
+  histogram: histogramRead,
   complexity: complexityAt,
 };
 
@@ -32,6 +34,7 @@ const ANSWERERS: Answerers = {
 function handedOver(answer: AnswerOf<PixelRequestKind>): Transferable[] {
   if (answer instanceof Float32Array) return [answer.buffer];
   if ('data' in answer) return [answer.data.buffer];
+  if ('cells' in answer) return [answer.cells.buffer];
   return 'close' in answer ? [answer] : [];
 }
 

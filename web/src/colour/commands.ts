@@ -1,0 +1,25 @@
+import type { Command } from '../commands/index.ts';
+import { type Desk, inGroup } from '../desk/index.ts';
+
+/** Reading is fetched when it is first asked for: a board opens without it. */
+const reading = () => import('./reading-room.ts');
+
+const withRoom =
+  (use: (room: Awaited<ReturnType<typeof reading>>, desk: Desk) => void) =>
+  (desk: Desk): void =>
+    void reading().then(
+      (room) => use(room, desk),
+      () =>
+        desk.say('Reading colours does not come: the server is away.', [
+          'It is tried again by the same key.',
+        ]),
+    );
+
+/** Reads colours, and what is made of them. */
+export const COLOUR_COMMANDS: readonly Command[] = [
+  ...inGroup('Read', [
+    ['read-colour', 'read a colour', 'k', withRoom((room, desk) => room.readColour(desk))],
+    ['read-screen', 'colour from the screen', 'Shift+K', withRoom((room, desk) => room.readFromScreen(desk))],
+    ['make-palette', 'palette', 'Alt+k', withRoom((room, desk) => room.paletteHere(desk))],
+  ]),
+];

@@ -1,0 +1,245 @@
+import {
+  harmonyOf,
+  hexToOklab,
+  munsellValueOf,
+  PALETTE_ORDERS,
+  PALETTE_SIZES,
+  type PaletteHarmony,
+  type PaletteOrder,
+  rgbOfHex,
+  sortedPalette,
+} from '@miradero/core/colour';
+import { PALETTE_FILES, type PaletteFile } from '@miradero/core/formats';
+import type { KeptSwatch, PaletteItem } from '@miradero/core/items';
+import { lazy, Suspense, useState } from 'react';
+import type { Desk } from '../desk/index.ts';
+import { EditableName, NumberField } from '../shell/index.ts';
+import { paletteText, savePalette, sheetOf } from './palette-files.ts';
+import { remake } from './palette-tool.ts';
+import { copyText } from './readings.ts';
+
+const HuePlot = lazy(() => import('./hue-plot.tsx').then((plot) => ({ default: plot.HuePlot })));
+
+const WORD = 'underline underline-offset-3';
+
+/** A palette in words and figures, to be altered: its patches, what they are called, their value and share, how they lie to each other. */
+export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) {
+  const set = (next: Partial<PaletteItem>) => desk.session.commit([{ item: item.id, set: next }]);
+  const wish = (next: Parameters<typeof remake>[2]) =>
+    void remake(desk, item, next).then((isMade) => {
+      if (!isMade) desk.say('What it was made of is not here any more: its colours stay as they are.');
+    });
+  return (
+    <section aria-label="Palette" className="text-[13px]">
+      <EditableName
+        label="Title of the palette"
+        className="mx-0 text-[19px]"
+        name={item.title || 'Palette'}
+        onRename={(title) => set({ title })}
+      />
+      <p className="figures mb-2 text-[12px] text-muted">{item.swatches.length} colours</p>
+      <Strip item={item} />
+      <ul>
+        {item.swatches.map((swatch, index) => (
+          <SwatchRow
+            key={`${index} ${swatch.hex}`}
+            {...{ desk, swatch }}
+            onChange={(next) =>
+              set({ swatches: item.swatches.map((one, at) => (at === index ? { ...one, ...next } : one)) })
+            }
+          />
+        ))}
+      </ul>
+      {item.madeOf && (
+        <div className="border-line border-t py-1.5">
+          <p className="flex items-baseline justify-between">
+            <span className="text-muted">colours at most</span>
+            <span className="figures">
+              <NumberField
+                label="Colours of the palette"
+                value={item.count}
+                {...{ least: PALETTE_SIZES.least, most: PALETTE_SIZES.most }}
+                onRefuse={(words) => desk.say(words)}
+                onChange={(count) => wish({ count })}
+              />
+            </span>
+          </p>
+          <label className="mt-1 flex items-center gap-2">
+            <span className="text-muted">share</span>
+            <input
+              type="range"
+              aria-label="From what covers most to small accents"
+              className="min-w-0 flex-1 accent-verdigris"
+              min={0}
+              max={1}
+              step={0.05}
+              defaultValue={item.accent}
+              onChange={(event) => wish({ accent: Number(event.target.value) })}
+            />
+            <span className="text-muted">accent</span>
+          </label>
+        </div>
+      )}
+      <Harmony item={item} />
+      <Suspense>
+        <HuePlot swatches={item.swatches} />
+      </Suspense>
+      <p className="mt-1 flex flex-wrap gap-x-2.5 border-line border-t pt-1.5">
+        <span className="text-muted">by</span>
+        {PALETTE_ORDERS.map((order) => (
+          <button
+            key={order}
+            type="button"
+            className={WORD}
+            onClick={() => set({ swatches: inOrder(item, order) })}
+          >
+            {order}
+          </button>
+        ))}
+        <button
+          type="button"
+          aria-pressed={item.isByShare}
+          className={`${WORD} ml-auto aria-pressed:text-verdigris`}
+          onClick={() => set({ isByShare: !item.isByShare })}
+        >
+          as wide as shares
+        </button>
+      </p>
+      <TakeOut desk={desk} item={item} />
+    </section>
+  );
+}
+
+/** The same colours in another order. */
+function inOrder({ swatches }: PaletteItem, order: PaletteOrder): KeptSwatch[] {
+  const placed = swatches.map((swatch) => ({ ...hexToOklab(swatch.hex), share: swatch.share, swatch }));
+  return sortedPalette(placed, order).map(({ swatch }) => swatch);
+}
+
+function Strip({ item }: { item: PaletteItem }) {
+  return (
+    <div aria-hidden className="mb-1 flex h-11">
+      {item.swatches.map(({ hex, share }, index) => (
+        <span
+          key={`${index} ${hex}`}
+          style={{ background: hex, flexGrow: Math.max(0.015, share), flexBasis: 0 }}
+        />
+      ))}
+    </div>
+  );
+}
+
+function SwatchRow({
+  desk,
+  swatch,
+  onChange,
+}: {
+  desk: Desk;
+  swatch: KeptSwatch;
+  onChange: (next: Partial<KeptSwatch>) => void;
+}) {
+  const { hex, share, name, isLocked } = swatch;
+  const copy = async () => {
+    if (await copyText(window, hex)) desk.say(`Copied: ${hex}.`);
+    else desk.say('The clipboard could not be written.', [hex]);
+  };
+  return (
+    <li className="grid grid-cols-[16px_minmax(0,1fr)_auto] items-baseline gap-x-2 border-line border-t py-[3px]">
+      <span aria-hidden className="size-4 self-center" style={{ background: hex }} />
+      <span className="truncate" title={name}>
+        <bdi>{name}</bdi>
+      </span>
+      <button type="button" className="figures text-[12px] hover:underline" onClick={() => void copy()}>
+        {hex}
+      </button>
+      <span className="figures col-start-2 text-[12px] text-muted">
+        V {munsellValueOf(rgbOfHex(hex)).toFixed(1)} · {(share * 100).toFixed(share < 0.01 ? 1 : 0)} %
+      </span>
+      <button
+        type="button"
+        aria-pressed={isLocked}
+        aria-label={`Keep ${name} ${hex} when it is made anew`}
+        className="text-[12px] text-muted underline underline-offset-3 aria-pressed:text-verdigris"
+        onClick={() => onChange({ isLocked: !isLocked })}
+      >
+        {isLocked ? 'locked' : 'lock'}
+      </button>
+    </li>
+  );
+}
+
+const percent = (part: number) => `${Math.round(part * 100)} %`;
+
+type Row = readonly [term: string, figure: string];
+
+function harmonyRows(harmony: PaletteHarmony): readonly Row[] {
+  const { spreadDeg, fits, warm, cool, value, contrast, key, accent } = harmony;
+  const [fit] = fits;
+  return [
+    ['hues spread over', `${spreadDeg.toFixed(0)}°`],
+    ...(fit ? [[fit.harmony, `${fit.offDeg.toFixed(0)}° off`] as const] : []),
+    ['warm, cool', `${percent(warm)}, ${percent(cool)}`],
+    [`${key} key, mean value`, value.toFixed(1)],
+    ['contrast, value steps', contrast.toFixed(1)],
+    ...(accent ? [['accent', percent(accent.share)] as const] : []),
+  ];
+}
+
+function Harmony({ item }: { item: PaletteItem }) {
+  const harmony = harmonyOf(item.swatches.map(({ hex, share }) => ({ ...hexToOklab(hex), share })));
+  return (
+    <dl className="border-line border-t py-1.5">
+      {harmonyRows(harmony).map(([term, figure]) => (
+        <div key={term} className="flex justify-between gap-2">
+          <dt className="text-muted">{term}</dt>
+          <dd className="figures text-[12px]">{figure}</dd>
+        </div>
+      ))}
+    </dl>
+  );
+}
+
+const FILES = Object.entries(PALETTE_FILES).map(([kind, { words }]) => [kind as PaletteFile, words] as const);
+
+function TakeOut({ desk, item }: { desk: Desk; item: PaletteItem }) {
+  const [isOpen, setOpen] = useState(false);
+  const copyPicture = async () => {
+    try {
+      await navigator.clipboard.write([new ClipboardItem({ 'image/png': sheetOf(item) })]);
+      desk.say('The palette is on the clipboard, as a picture to pick from.');
+    } catch {
+      desk.say('The clipboard could not be written.', ['Save it as a PNG sheet instead.']);
+    }
+  };
+  const copyWords = async () => {
+    if (await copyText(window, paletteText(item))) desk.say('The palette is on the clipboard, as text.');
+    else desk.say('The clipboard could not be written.');
+  };
+  return (
+    <div className="mt-1 border-line border-t pt-1.5">
+      <p className="flex flex-wrap gap-x-3">
+        <button type="button" className={WORD} onClick={() => void copyPicture()}>
+          copy as picture
+        </button>
+        <button type="button" className={WORD} onClick={() => void copyWords()}>
+          as text
+        </button>
+        <button type="button" className={WORD} aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+          save
+        </button>
+      </p>
+      {isOpen && (
+        <p className="mt-1 flex flex-wrap gap-x-3">
+          {FILES.map(([kind, words]) => (
+            <button key={kind} type="button" className={WORD} onClick={() => void savePalette(item, kind)}>
+              {words}
+            </button>
+          ))}
+          <button type="button" className={WORD} onClick={() => void savePalette(item, 'png')}>
+            PNG sheet
+          </button>
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,27 @@
+import type { Desk } from '../desk/index.ts';
+import { ReadingTool } from './reading-tool.ts';
+import { canReadScreen } from './readings.ts';
+
+/** What reads colours on a desk, taken where it is not yet. */
+function toolOn(desk: Desk): ReadingTool {
+  if (desk.tool instanceof ReadingTool) return desk.tool;
+  const tool = new ReadingTool(desk);
+  desk.take(tool);
+  return tool;
+}
+
+/** Reads what is under the pointer, or in the middle of what is selected, and goes on reading until it is left. */
+export function readColour(desk: Desk): void {
+  void toolOn(desk).readHere();
+}
+
+/** Reads a colour from anywhere on the screen. */
+export function readFromScreen(desk: Desk): void {
+  if (!canReadScreen(window)) {
+    desk.say('This browser reads no colours from the screen.', ['K reads those of pictures.']);
+    return;
+  }
+  void toolOn(desk).readScreen();
+}
+
+export { paletteHere } from './palette-tool.ts';

@@ -1,0 +1,268 @@
+import { hexOfRgb, writeColour } from '@miradero/core/colour';
+import { applyAffine, boardToScreen, type Point } from '@miradero/core/geometry';
+import { isPlacement, type Placement, pictureToBoard } from '@miradero/core/items';
+import { MOST_PURPOSES } from '@miradero/core/schema';
+import type { Desk, Seat, Tool } from '../desk/index.ts';
+import type { Press } from '../stage/index.ts';
+import { createStore, type Readable } from '../state/index.ts';
+import type { Reader, ReadingShown } from './reader.ts';
+import { ReadingCard } from './reading-card.tsx';
+import { copyText, NotRead, onPicture, pictureAt, type Reading, readPart, readScreen } from './readings.ts';
+import { type AreaSize, colourSettings } from './settings.ts';
+
+const NOTHING: ReadingShown = {
+  ...{ live: undefined, held: undefined, before: undefined, copied: undefined, trouble: undefined },
+};
+
+/** Corners of a lasso lie so far apart at least, CSS pixels. */
+const LASSO_STEP_PX = 3;
+const RING_PX = 9;
+
+/** Reads colours: under the pointer as it moves, where it presses for good, and of what it draws around. */
+export class ReadingTool implements Tool, Reader {
+  readonly id = 'read-colour';
+  readonly #store = createStore<ReadingShown>(() => NOTHING);
+  readonly #desk: Desk;
+  #hovered: { readonly placement: Placement; readonly at: Point } | undefined;
+  #isReading = false;
+  #asked = 0;
+  #lasso: Point[] = [];
+
+  constructor(desk: Desk) {
+    this.#desk = desk;
+  }
+
+  get store(): Readable<ReadingShown> {
+    return this.#store;
+  }
+  get now(): ReadingShown {
+    return this.#store.getState();
+  }
+
+  Surface: NonNullable<Tool['Surface']> = ReadingCard;
+
+  offer(): ReturnType<Tool['offer']> {
+    return {
+      title: 'Read a colour',
+      ids: ['escape', 'read-screen'],
+      hint: 'Press where it is read, or draw around it; arrows go pixel by pixel, Enter pins it.',
+    };
+  }
+
+  hover(seat: Seat, point: Point): string {
+    this.#hovered = pictureAt(seat.view, point);
+    void this.#readLive();
+    return 'crosshair';
+  }
+
+  /** One at a time: what lies under the pointer when the last one is done comes next. */
+  async #readLive(): Promise<void> {
+    if (this.#isReading) return;
+    this.#isReading = true;
+    try {
+      for (let done: unknown; done !== this.#hovered; ) {
+        const hovered = this.#hovered;
+        done = hovered;
+        await this.#readHovered(hovered);
+      }
+    } finally {
+      this.#isReading = false;
+    }
+  }
+
+  async #readHovered(
+    hovered: { readonly placement: Placement; readonly at: Point } | undefined,
+  ): Promise<void> {
+    if (!hovered) {
+      this.#store.setState({ live: undefined });
+      return;
+    }
+    const onSoon = (live: Reading) => this.#hovered === hovered && this.#store.setState({ live });
+    try {
+      const read = { at: hovered.at, sizePx: colourSettings.now.sizePx };
+      const live = await readPart(this.#desk, hovered.placement, read, { onSoon });
+      this.#store.setState({ live, trouble: undefined });
+    } catch (error) {
+      this.#store.setState({ live: undefined, trouble: wordsOf(error) });
+    }
+  }
+
+  press(seat: Seat, { point }: Press): ReturnType<Tool['press']> {
+    const at = pictureAt(seat.view, point);
+    if (!at) {
+      return { move: () => {}, end: () => this.#store.setState(NOTHING), cancel: () => {} };
+    }
+    const { view } = seat;
+    this.#lasso = [point];
+    return {
+      move: (to) => {
+        const last = this.#lasso.at(-1)!;
+        if (Math.hypot(to.x - last.x, to.y - last.y) >= LASSO_STEP_PX) this.#lasso.push(to);
+        view.requestDraw();
+      },
+      end: (isClick) => {
+        const drawn = this.#lasso.map((one) => onPicture(at.placement, view.toBoard(one)));
+        this.#forgetLasso(seat);
+        if (isClick || drawn.length < 3)
+          void this.hold(at.placement, { at: at.at, sizePx: colourSettings.now.sizePx });
+        else void this.hold(at.placement, { outline: drawn.map(clamped) });
+      },
+      cancel: () => this.#forgetLasso(seat),
+    };
+  }
+
+  #forgetLasso({ view }: Seat): void {
+    this.#lasso = [];
+    view.requestDraw();
+  }
+
+  /** Reads a part for good: what was held before stands beside it. */
+  async hold(placement: Placement, read: Parameters<typeof readPart>[2], isBeside = true): Promise<void> {
+    this.#asked += 1;
+    const asked = this.#asked;
+    const { held: last, before } = this.now;
+    const beside = isBeside ? last : before;
+    const onSoon = (held: Reading) =>
+      asked === this.#asked && this.#store.setState({ held, before: beside, copied: undefined });
+    try {
+      const held = await readPart(this.#desk, placement, read, { onSoon });
+      if (asked !== this.#asked) return;
+      this.#store.setState({ held, before: beside, trouble: undefined });
+      this.#desk.view?.requestDraw();
+      await this.copy();
+    } catch (error) {
+      if (asked === this.#asked) this.#store.setState({ trouble: wordsOf(error) });
+    }
+  }
+
+  /** Reads what is under the pointer, or in the middle of what is selected. */
+  async readHere(): Promise<void> {
+    const { view, pointer, targets } = this.#desk;
+    const pointed = view && pointer && pictureAt(view, boardToScreen(view.camera, view.viewport, pointer));
+    const selected = targets.find(isPlacement);
+    const at = pointed ?? (selected && { placement: selected, at: onPicture(selected, selected.centre) });
+    if (at) await this.hold(at.placement, { at: at.at, sizePx: colourSettings.now.sizePx });
+  }
+
+  /** The same place is read again, as it is set now. */
+  async readAgain(sizePx: AreaSize): Promise<void> {
+    colourSettings.set({ sizePx });
+    const of = this.now.held?.of;
+    const placement = of && this.#placement(of.placement);
+    if (of && placement && !of.outline) await this.hold(placement, { at: of.at, sizePx }, false);
+  }
+
+  #placement(id: string): Placement | undefined {
+    const item = this.#desk.session.items.get(id);
+    return item && isPlacement(item) && !item.removed ? item : undefined;
+  }
+
+  /** An arrow: the next pixel of the original that way, ten with Shift. */
+  arrow(_: Desk, to: 'left' | 'right' | 'up' | 'down', isFar: boolean): void {
+    const of = this.now.held?.of;
+    const placement = of && this.#placement(of.placement);
+    if (!of || !placement) {
+      void this.readHere();
+      return;
+    }
+    const by = (isFar ? 10 : 1) * (to === 'left' || to === 'up' ? -1 : 1);
+    const isAcross = to === 'left' || to === 'right';
+    const at = clamped({
+      x: of.at.x + (isAcross ? by / of.size.width : 0),
+      y: of.at.y + (isAcross ? 0 : by / of.size.height),
+    });
+    void this.hold(placement, { at, sizePx: colourSettings.now.sizePx }, false);
+  }
+
+  async readScreen(): Promise<void> {
+    const held = await readScreen(window);
+    if (!held) return;
+    this.#store.setState({ held, before: this.now.held, trouble: undefined });
+    await this.copy();
+  }
+
+  /** Copies what is held as it is written by the chosen notation. */
+  async copy(text = this.written()): Promise<void> {
+    if (text !== undefined && (await copyText(window, text))) this.#store.setState({ copied: text });
+  }
+
+  written(): string | undefined {
+    const { held } = this.now;
+    return held && writeColour(held.colour, colourSettings.now.notation);
+  }
+
+  /** What is held stays on the picture, as a labelled point. */
+  confirm(desk: Desk): void {
+    const { held } = this.now;
+    const of = held?.of;
+    const known = of && desk.sync.shelf.get(of.picture)?.picture;
+    if (!held || !of)
+      desk.say('Nothing is read yet that could be pinned.', ['Press a point of a picture first.']);
+    else if (!known) desk.say('This picture is still on its way; pin it in a moment.');
+    else if (known.purposes.length >= MOST_PURPOSES)
+      desk.say(`A picture has ${MOST_PURPOSES} labels at most.`, ['Forget one on its wall label first.']);
+    else {
+      const word = `${writeColour(held.colour, 'name')} ${hexOfRgb(held.colour)}`;
+      const digits = (share: number) => Math.round(share * 1e5) / 1e5;
+      const region = { x: digits(of.at.x), y: digits(of.at.y), width: 0, height: 0 };
+      const pinned = {
+        purpose: 'colour',
+        isNot: false,
+        word,
+        region,
+        colour: hexOfRgb(held.colour),
+      } as const;
+      desk.patchPicture(of.picture, { purposes: [...known.purposes, pinned] });
+      desk.say(`Pinned: ${word}.`, ['It stays on the picture; its wall label lists it.']);
+    }
+  }
+
+  overlay({ desk, view }: Seat, context: CanvasRenderingContext2D): void {
+    const { held, before } = this.now;
+    for (const one of [before, held]) {
+      const of = one?.of;
+      const placement = of && desk.session.shown(of.placement);
+      if (!of || !placement || !isPlacement(placement) || placement.removed) continue;
+      const seen = (at: Point) =>
+        boardToScreen(view.camera, view.viewport, applyAffine(pictureToBoard(placement), at));
+      if (of.outline) strokeLine(context, of.outline.map(seen), true);
+      else ring(context, seen(of.at));
+    }
+    if (this.#lasso.length > 1) strokeLine(context, this.#lasso, false);
+  }
+}
+
+const wordsOf = (error: unknown): string =>
+  error instanceof NotRead ? error.message : `The colour cannot be read: ${String(error)}`;
+
+const clamped = ({ x, y }: Point): Point => ({
+  x: Math.min(1 - 1e-9, Math.max(0, x)),
+  y: Math.min(1 - 1e-9, Math.max(0, y)),
+});
+
+/** Dark and light side by side: seen on any picture. */
+const STROKES = [
+  [3, 'rgba(20, 20, 20, 0.9)'],
+  [1, '#fafaf9'],
+] as const;
+
+function strokeLine(context: CanvasRenderingContext2D, points: readonly Point[], isClosed: boolean): void {
+  context.beginPath();
+  for (const [index, { x, y }] of points.entries()) index === 0 ? context.moveTo(x, y) : context.lineTo(x, y);
+  if (isClosed) context.closePath();
+  for (const [width, colour] of STROKES) {
+    context.lineWidth = width;
+    context.strokeStyle = colour;
+    context.stroke();
+  }
+}
+
+function ring(context: CanvasRenderingContext2D, { x, y }: Point): void {
+  context.beginPath();
+  context.arc(x, y, RING_PX, 0, 2 * Math.PI);
+  for (const [width, colour] of STROKES) {
+    context.lineWidth = width;
+    context.strokeStyle = colour;
+    context.stroke();
+  }
+}

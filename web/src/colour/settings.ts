@@ -1,0 +1,41 @@
+import { isNotation, type NotationId } from '@miradero/core/colour';
+import { createStore, type Readable, recall, remember } from '../state/index.ts';
+
+/** Sides of the square that is read, pixels of the original. */
+export const AREA_SIZES = [1, 3, 5, 11, 31, 101] as const;
+export type AreaSize = (typeof AREA_SIZES)[number];
+
+/** How colours are read and written in this browser. */
+export interface ColourSettings {
+  readonly sizePx: AreaSize;
+  /** The notation that is copied. */
+  readonly notation: NotationId;
+}
+
+const KEY = 'miradero-colour';
+const USUAL: ColourSettings = { sizePx: 1, notation: 'hex' };
+
+function kept(): ColourSettings {
+  try {
+    const { sizePx, notation } = (JSON.parse(recall(KEY) ?? 'null') ?? {}) as Partial<ColourSettings>;
+    return {
+      sizePx: AREA_SIZES.find((one) => one === sizePx) ?? USUAL.sizePx,
+      notation: isNotation(notation) ? notation : USUAL.notation,
+    };
+  } catch {
+    return USUAL;
+  }
+}
+
+const store = createStore<ColourSettings>(kept);
+
+export const colourSettings = {
+  store: store as Readable<ColourSettings>,
+  get now(): ColourSettings {
+    return store.getState();
+  },
+  set(part: Partial<ColourSettings>): void {
+    store.setState(part);
+    remember(KEY, JSON.stringify(store.getState()));
+  },
+};
