@@ -18,18 +18,32 @@ const NOTHING: ReadingShown = {
 const LASSO_STEP_PX = 3;
 const RING_PX = 9;
 
+type Pointed = ReturnType<typeof pictureAt>;
+
 /** Reads colours: under the pointer as it moves, where it presses for good, and of what it draws around. */
 export class ReadingTool implements Tool, Reader {
   readonly id = 'read-colour';
   readonly #store = createStore<ReadingShown>(() => NOTHING);
   readonly #desk: Desk;
-  #hovered: { readonly placement: Placement; readonly at: Point } | undefined;
+  #hovered: Pointed;
   #isReading = false;
   #asked = 0;
   #lasso: Point[] = [];
 
+  readonly #end: () => void;
+
   constructor(desk: Desk) {
     this.#desk = desk;
+    // The pointer left the board: what is held is shown again.
+    this.#end = desk.hover.subscribe(() => {
+      if (desk.pointer || !this.#hovered) return;
+      this.#hovered = undefined;
+      void this.#readLive();
+    });
+  }
+
+  leave(): void {
+    this.#end();
   }
 
   get store(): Readable<ReadingShown> {
@@ -60,11 +74,11 @@ export class ReadingTool implements Tool, Reader {
     if (this.#isReading) return;
     this.#isReading = true;
     try {
-      for (let done: unknown; done !== this.#hovered; ) {
-        const hovered = this.#hovered;
-        done = hovered;
-        await this.#readHovered(hovered);
-      }
+      let done: Pointed;
+      do {
+        done = this.#hovered;
+        await this.#readHovered(done);
+      } while (done !== this.#hovered);
     } finally {
       this.#isReading = false;
     }
