@@ -1,6 +1,6 @@
-import { munsellValueOfSrgb } from '@miradero/core/colour';
+import { munsellValueOfSrgb, oklabToHex, paletteOfHistogram } from '@miradero/core/colour';
 import { applyAffine, invertAffine, type Point } from '@miradero/core/geometry';
-import { isPlacement, pictureToBoard } from '@miradero/core/items';
+import { isPalette, isPlacement, pictureToBoard } from '@miradero/core/items';
 import type { Placement } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
@@ -55,6 +55,14 @@ export function useDistribution(desk: Desk): Float32Array | undefined {
   return distribution;
 }
 
+/** So many colours of a picture lie beside the steps. */
+const RAIL_COLOURS = 7;
+
+export interface RailColour {
+  readonly hex: string;
+  readonly share: number;
+}
+
 /** Device pixels that the longest side of a whole picture has on screen: what is read is what is seen. */
 function sideOnScreen(desk: Desk, { width, trim, pictureWidth, pictureHeight }: Placement): number {
   const scale = (desk.view?.camera.scale ?? 1) * window.devicePixelRatio;
@@ -93,4 +101,41 @@ export function usePointerValue(desk: Desk): number | undefined {
     return desk.hover.subscribe(() => void look());
   }, [desk]);
   return value;
+}
+
+/** Colours of a palette, or of the picture that is selected alone, with their shares. */
+export function useSelectedColours(desk: Desk): readonly RailColour[] {
+  const { picture, key, own } = useMade(desk.watch, () => {
+    const [only, ...others] = desk.selected;
+    const one = others.length === 0 ? only : undefined;
+    const placement = one && isPlacement(one) ? one : undefined;
+    return {
+      picture: placement?.id,
+      key: placement && JSON.stringify([placement.picture, placement.trim]),
+      own: one && isPalette(one) ? one.swatches : undefined,
+    };
+  });
+  const [counted, setCounted] = useState<readonly RailColour[]>([]);
+  useEffect(() => {
+    setCounted([]);
+    const placement = picture === undefined ? undefined : desk.session.items.get(picture);
+    const source = placement && isPlacement(placement) ? desk.feed.source(placement.picture) : undefined;
+    if (!source || !placement || !isPlacement(placement)) return;
+    const ending = new AbortController();
+    pixelPool()
+      .ask('histogram', { source, part: placement.trim, outline: undefined, side: COUNTED_SIDE }, ending)
+      .then(
+        (histogram) =>
+          setCounted(
+            paletteOfHistogram(histogram, { count: RAIL_COLOURS }).map((swatch) => ({
+              hex: oklabToHex(swatch),
+              share: swatch.share,
+            })),
+          ),
+        // Where there are no pixels there are no colours.
+        () => {},
+      );
+    return () => ending.abort();
+  }, [desk, picture, key]);
+  return own ?? counted;
 }

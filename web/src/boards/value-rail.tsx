@@ -1,7 +1,13 @@
-import { munsellValueOfSrgb, munsellValueToGrey8, surroundColour } from '@miradero/core/colour';
+import {
+  munsellValueOf,
+  munsellValueOfSrgb,
+  munsellValueToGrey8,
+  rgbOfHex,
+  surroundColour,
+} from '@miradero/core/colour';
 import { RadioGroup } from 'radix-ui';
 import type { Desk } from '../desk/index.ts';
-import { useDistribution, usePointerValue } from './use-values.ts';
+import { useDistribution, usePointerValue, useSelectedColours } from './use-values.ts';
 
 const STEPS = Array.from({ length: 11 }, (_, index) => 10 - index);
 /** Space above and below the steps, CSS pixels. */
@@ -46,6 +52,37 @@ function Silhouette({ desk, surround }: { desk: Desk; surround: number }) {
         fill={surround >= 5 ? 'rgb(0 0 0 / 0.42)' : 'rgb(255 255 255 / 0.34)'}
       />
     </svg>
+  );
+}
+
+/** Widths of the patches, CSS pixels. */
+const PATCH_PX = { least: 10, most: 46, high: 16 } as const;
+
+/** The colours of what is selected, each lying at its own value and as wide as its share. */
+function ColoursAtValues({ desk }: { desk: Desk }) {
+  const colours = useSelectedColours(desk);
+  if (colours.length === 0) return null;
+  const most = Math.max(...colours.map(({ share }) => share), 1e-6);
+  return (
+    <div
+      className="pointer-events-none absolute left-full z-10 ml-9 max-md:ml-1"
+      style={{ top: PAD_PX, height: `calc(100% - ${2 * PAD_PX}px)` }}
+      role="img"
+      aria-label="Colours of what is selected, at their values"
+      data-testid="rail-colours"
+    >
+      {colours.map(({ hex, share }, index) => (
+        <span
+          key={`${index} ${hex}`}
+          className="absolute border border-white/80 outline outline-black/30"
+          style={{
+            ...{ background: hex, height: PATCH_PX.high },
+            top: `calc(${shareFromTop(munsellValueOf(rgbOfHex(hex))) * 100}% - ${PATCH_PX.high / 2}px)`,
+            width: PATCH_PX.least + ((PATCH_PX.most - PATCH_PX.least) * share) / most,
+          }}
+        />
+      ))}
+    </div>
   );
 }
 
@@ -111,6 +148,7 @@ export function ValueRail({
         })}
       </RadioGroup.Root>
       <Silhouette desk={desk} surround={surround} />
+      <ColoursAtValues desk={desk} />
       <PointerTick desk={desk} />
     </div>
   );

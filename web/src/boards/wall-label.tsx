@@ -8,7 +8,7 @@ import {
   type Rectangle,
 } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
-import { useLayoutEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { ItemLabel } from '../items/index.ts';
 import type { StageView } from '../stage/index.ts';
@@ -80,13 +80,21 @@ export function WallLabel({ desk, view }: { desk: Desk; view: StageView }) {
 function LabelOf({ desk, view, item }: { desk: Desk; view: StageView; item: Item }) {
   useStore(view.store);
   const card = useRef<HTMLElement>(null);
-  useLayoutEffect(() => {
+  const place = useRef(() => {});
+  place.current = () => {
     const element = card.current;
     const on = selectionOnScreen(view, [item]);
     if (!element || !on) return;
     const { x, y } = placeFor(view, item.id, on, { width: WIDTH, height: element.offsetHeight });
     element.style.transform = `translate(${Math.round(x)}px, ${Math.round(y)}px)`;
-  });
+  };
+  useLayoutEffect(() => place.current());
+  useEffect(() => {
+    // What it tells may come later, or unfold.
+    const observer = new ResizeObserver(() => place.current());
+    observer.observe(card.current!);
+    return () => observer.disconnect();
+  }, []);
   return (
     <section
       ref={card}

@@ -18,7 +18,7 @@ export function differenceLines(difference: ColourDifference): readonly (readonl
     ['value', signed(value, 1)],
     ['chroma', signed(chroma, 1)],
     ['hue', hueDeg === undefined ? 'grey' : `${signed(hueDeg, 0)}°`],
-    ['contrast', `${contrast.toFixed(2)} : 1`],
+    ['contrast', `${contrast.toFixed(2)}:1`],
   ];
 }
 

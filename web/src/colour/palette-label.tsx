@@ -144,12 +144,16 @@ function SwatchRow({
     else desk.say('The clipboard could not be written.', [hex]);
   };
   return (
-    <li className="grid grid-cols-[16px_minmax(0,1fr)_auto] items-baseline gap-x-2 border-line border-t py-[3px]">
-      <span aria-hidden className="size-4 self-center" style={{ background: hex }} />
+    <li className="grid grid-cols-[20px_minmax(0,1fr)_auto_auto] items-center gap-x-2 border-line border-t py-[3px]">
+      <span aria-hidden className="row-span-2 h-8 w-5" style={{ background: hex }} />
       <span className="truncate" title={name}>
         <bdi>{name}</bdi>
       </span>
-      <button type="button" className="figures text-[12px] hover:underline" onClick={() => void copy()}>
+      <button
+        type="button"
+        className="figures row-span-2 text-[12px] hover:underline"
+        onClick={() => void copy()}
+      >
         {hex}
       </button>
       <span className="figures col-start-2 text-[12px] text-muted">
@@ -159,7 +163,7 @@ function SwatchRow({
         type="button"
         aria-pressed={isLocked}
         aria-label={`Keep ${name} ${hex} when it is made anew`}
-        className="text-[12px] text-muted underline underline-offset-3 aria-pressed:text-verdigris"
+        className="row-span-2 row-start-1 text-[12px] text-muted underline underline-offset-3 [grid-column:4] aria-pressed:text-verdigris"
         onClick={() => onChange({ isLocked: !isLocked })}
       >
         {isLocked ? 'locked' : 'lock'}

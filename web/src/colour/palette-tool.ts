@@ -1,4 +1,4 @@
-import { boundsOf, keysOnTop } from '@miradero/core/board';
+import { boundsOf, freeCentre, keysOnTop } from '@miradero/core/board';
 import { PALETTE_SIZES } from '@miradero/core/colour';
 import { unionOf } from '@miradero/core/geometry';
 import {
@@ -52,12 +52,14 @@ function titleOf(desk: Desk, placements: readonly Placement[], of: MadeOf): stri
   return of.items.length === 0 ? desk.session.board.name : `${placements.length} pictures`;
 }
 
-/** Below what it is of, no wider than that. */
-function standingBelow(placements: readonly Placement[]): Pick<PaletteItem, 'centre' | 'width'> {
+/** In free space, as near to below what it is of as can be, and no wider than that. */
+function standingBelow(desk: Desk, placements: readonly Placement[]): Pick<PaletteItem, 'centre' | 'width'> {
   const { x, y, width, height } = unionOf(placements.map(boundsOf))!;
   const wide = Math.min(WIDTH.most, Math.max(WIDTH.least, width));
   const high = (wide * (PALETTE_STRIP.patches + PALETTE_STRIP.title)) / PALETTE_STRIP.width;
-  return { centre: { x: x + width / 2, y: y + height + wide * GAP + high / 2 }, width: wide };
+  const below = { x: x + width / 2, y: y + height + wide * GAP + high / 2 };
+  const standing = desk.session.standing.map(boundsOf);
+  return { centre: freeCentre(below, { width: wide, height: high }, standing, desk.gap), width: wide };
 }
 
 /** Makes a palette of pictures; it comes onto the board beside them. */
@@ -83,7 +85,7 @@ async function makePalette(desk: Desk, of: MadeOf): Promise<void> {
     }
     const create = createPalette({
       ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]! },
-      ...{ ...standingBelow(placements), ...wish, swatches, madeOf: of },
+      ...{ ...standingBelow(desk, placements), ...wish, swatches, madeOf: of },
       title: titleOf(desk, placements, of).slice(0, 200),
     });
     desk.session.commit([{ create }]);

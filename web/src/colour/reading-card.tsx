@@ -6,6 +6,9 @@ import {
   type Rgb,
   writeColour,
 } from '@miradero/core/colour';
+import { applyAffine } from '@miradero/core/geometry';
+import { isPlacement, pictureToBoard } from '@miradero/core/items';
+import { useEffect, useState } from 'react';
 import { useKeyWords } from '../commands/index.ts';
 import type { Desk, Tool } from '../desk/index.ts';
 import { Choices } from '../shell/index.ts';
@@ -20,23 +23,26 @@ import type { Reading } from './readings.ts';
 import { AREA_SIZES, type AreaSize, colourSettings } from './settings.ts';
 
 const LOUPE_PX = 104;
+/** What is read nearer to its edge would lie below the card, CSS pixels. */
+const ROOM_PX = 300;
 const WORD = 'underline underline-offset-3';
 const SIZES = Object.fromEntries(AREA_SIZES.map((size) => [String(size), String(size)]));
 
 /** What was read, with everything that is known of it: beside the pictures, as long as colours are read. */
-export function ReadingCard({ desk }: { desk: Desk; view: StageView }) {
+export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
   const tool = desk.tool as Tool & Reader;
   const shown = useStore(tool.store);
   const { sizePx } = useStore(colourSettings.store);
   const { live, held, before, copied, trouble } = shown;
   const reading = live ?? held;
+  const isLeft = useSideOf(desk, view, held);
   const other = live ? held : before;
   const keyOf = useKeyWords();
   return (
     <aside
       aria-label="Colour"
       data-testid="colour-card"
-      className="absolute top-3 right-3 z-10 max-h-[calc(100%-24px)] w-[264px] overflow-auto border border-line bg-raised px-3.5 py-3 text-[13px] text-ink max-md:inset-x-2 max-md:top-auto max-md:bottom-2 max-md:max-h-[46%] max-md:w-auto"
+      className={`absolute top-3 ${isLeft ? 'left-3' : 'right-3'} z-10 max-h-[calc(100%-24px)] w-[264px] overflow-auto border border-line bg-raised px-3.5 py-3 text-[13px] text-ink max-md:inset-x-2 max-md:top-auto max-md:bottom-2 max-md:max-h-[46%] max-md:w-auto`}
     >
       {reading ? (
         <ReadingShownAs reading={reading} isLive={live !== undefined} />
@@ -82,6 +88,20 @@ export function ReadingCard({ desk }: { desk: Desk; view: StageView }) {
       </p>
     </aside>
   );
+}
+
+/** Whether the card stands on the left: it keeps off what was read. */
+function useSideOf(desk: Desk, view: StageView, held: Reading | undefined): boolean {
+  const [isLeft, setLeft] = useState(false);
+  useEffect(() => {
+    const of = held?.of;
+    const placement = of && desk.session.items.get(of.placement);
+    if (!of || !placement || !isPlacement(placement)) return;
+    const { x } = view.seenAt(applyAffine(pictureToBoard(placement), of.at));
+    const { width } = view.holderSize;
+    setLeft((was) => (was ? x > ROOM_PX : x > width - ROOM_PX));
+  }, [desk, view, held]);
+  return isLeft;
 }
 
 function ReadingShownAs({ reading, isLive }: { reading: Reading; isLive: boolean }) {

@@ -1,0 +1,17 @@
+import { chromium } from '@playwright/test';
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+await context.addInitScript('globalThis.__name = (f) => f');
+const page = await context.newPage();
+page.on('console', (m) => m.type() === 'error' && console.log('console', m.text().slice(0, 300)));
+page.on('pageerror', (e) => console.log('pageerror', e.message));
+await page.goto(`http://127.0.0.1:4999/boards/5ea00001-0000-4000-8000-000000000002`);
+await page.locator('[data-stage="sharp"]').first().waitFor({ timeout: 60000 }); await page.waitForTimeout(1500);
+await page.mouse.click(660, 330); await page.waitForTimeout(1200);
+await page.screenshot({ path: '/tmp/d1.png' });
+await page.keyboard.press('Alt+k'); await page.waitForTimeout(3000);
+await page.screenshot({ path: '/tmp/d2.png' });
+const o = context.waitForEvent('page'); await page.keyboard.press('p'); const perch = await o; await perch.setViewportSize({ width: 420, height: 200 }); await perch.waitForTimeout(1500);
+await perch.screenshot({ path: '/tmp/d3.png' });
+await page.keyboard.press('Control+z');
+await browser.close();
