@@ -1,6 +1,7 @@
 export * from './area.ts';
 export * from './compare-colours.ts';
 export * from './difference.ts';
+export * from './guess.ts';
 export * from './histogram.ts';
 export * from './mixing.ts';
 export * from './munsell-value.ts';

@@ -7,6 +7,7 @@ import {
 } from '@miradero/core/colour';
 import { RadioGroup } from 'radix-ui';
 import type { Desk } from '../desk/index.ts';
+import { useStore } from '../state/index.ts';
 import { useDistribution, usePointerValue, useSelectedColours } from './use-values.ts';
 
 const STEPS = Array.from({ length: 11 }, (_, index) => 10 - index);
@@ -89,7 +90,8 @@ function ColoursAtValues({ desk }: { desk: Desk }) {
 /** The value under the pointer as a tick across the steps. */
 function PointerTick({ desk }: { desk: Desk }) {
   const value = usePointerValue(desk);
-  if (value === undefined) return null;
+  const isHidden = useStore(desk.store, ({ tool }) => tool?.hidesValues === true);
+  if (value === undefined || isHidden) return null;
   return (
     <div
       className="pointer-events-none absolute inset-x-0 z-20"

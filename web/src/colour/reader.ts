@@ -13,6 +13,8 @@ export interface ReadingShown {
   /** What was copied, as it was written. */
   readonly copied: string | undefined;
   readonly trouble: string | undefined;
+  /** What is pressed is hidden until it was guessed by eye. */
+  readonly isGuessing: boolean;
 }
 
 /** What reads colours, as its card knows it. */
@@ -22,6 +24,10 @@ export interface Reader {
   readAgain(sizePx: AreaSize): Promise<void>;
   /** Copies what is held, as it is written by the chosen notation where nothing else is given. */
   copy(text?: string): Promise<void>;
+  /** Hides what is pressed until it was guessed, or shows all again. */
+  toggleGuessing(): void;
+  /** Forgets what was read. */
+  forget(): void;
   /** What is held stays on the picture. */
   confirm(desk: Desk): void;
 }

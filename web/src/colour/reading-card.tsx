@@ -8,7 +8,7 @@ import {
 } from '@miradero/core/colour';
 import { applyAffine } from '@miradero/core/geometry';
 import { isPlacement, pictureToBoard } from '@miradero/core/items';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { useKeyWords } from '../commands/index.ts';
 import type { Desk, Tool } from '../desk/index.ts';
 import { Choices } from '../shell/index.ts';
@@ -16,11 +16,16 @@ import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
 import { useCmyk } from './cmyk.ts';
 import { caveats, cssOf, differenceLines, differenceWords, placeWords } from './colour-words.ts';
+import { Guessing } from './guessing.tsx';
 import { Loupe } from './loupe.tsx';
 import { paletteOfPart } from './palette-tool.ts';
 import type { Reader } from './reader.ts';
 import type { Reading } from './readings.ts';
 import { AREA_SIZES, type AreaSize, colourSettings } from './settings.ts';
+
+const GuessesSheet = lazy(() =>
+  import('./guesses-sheet.tsx').then((sheet) => ({ default: sheet.GuessesSheet })),
+);
 
 const LOUPE_PX = 104;
 /** What is read nearer to its edge would lie below the card, CSS pixels. */
@@ -33,7 +38,8 @@ export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
   const tool = desk.tool as Tool & Reader;
   const shown = useStore(tool.store);
   const { sizePx } = useStore(colourSettings.store);
-  const { live, held, before, copied, trouble } = shown;
+  const { live, held, before, copied, trouble, isGuessing } = shown;
+  const [isChartOpen, setChartOpen] = useState(false);
   const reading = live ?? held;
   const isLeft = useSideOf(desk, view, held);
   const other = live ? held : before;
@@ -44,13 +50,24 @@ export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
       data-testid="colour-card"
       className={`absolute top-3 ${isLeft ? 'left-3' : 'right-3'} z-10 max-h-[calc(100%-24px)] w-[264px] overflow-auto border border-line bg-raised px-3.5 py-3 text-[13px] text-ink max-md:inset-x-2 max-md:top-auto max-md:bottom-2 max-md:max-h-[46%] max-md:w-auto`}
     >
-      {reading ? (
-        <ReadingShownAs reading={reading} isLive={live !== undefined} />
+      {isGuessing && held ? (
+        <Guessing
+          key={`${held.of?.placement} ${held.of?.at.x} ${held.of?.at.y}`}
+          {...{ desk, held }}
+          onAgain={() => tool.forget()}
+        />
+      ) : reading && !isGuessing ? (
+        <>
+          <ReadingShownAs reading={reading} isLive={live !== undefined} />
+          <Notations tool={tool} colour={reading.colour} copied={copied} />
+          {other && <Compared from={other} to={reading} />}
+        </>
       ) : (
-        <p className="text-muted">{trouble ?? 'Point at a picture.'}</p>
+        <p className="text-muted">
+          {trouble ??
+            (isGuessing ? 'Press a point of a picture: guess its colour first.' : 'Point at a picture.')}
+        </p>
       )}
-      {reading && <Notations tool={tool} colour={reading.colour} copied={copied} />}
-      {reading && other && <Compared from={other} to={reading} />}
       <div className="mt-2 flex items-baseline gap-2 border-line border-t pt-1.5">
         <span className="text-muted">area, px</span>
         <Choices
@@ -61,30 +78,46 @@ export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
           onChange={(size) => void tool.readAgain(Number(size) as AreaSize)}
         />
       </div>
-      {held && (
-        <p className="mt-1.5 flex flex-wrap gap-x-3">
-          {held.of && (
-            <button type="button" className={WORD} onClick={() => tool.confirm(desk)}>
-              pin it
-            </button>
-          )}
-          {held.of?.outline && (
-            <button
-              type="button"
-              className={WORD}
-              onClick={() => paletteOfPart(desk, held.of!.placement, held.of!.outline!)}
-            >
-              palette of it
-            </button>
-          )}
-          <button type="button" className={WORD} onClick={() => desk.leaveTool()}>
-            done
+      <p className="mt-1.5 flex flex-wrap gap-x-3">
+        {!isGuessing && held?.of && (
+          <button type="button" className={WORD} onClick={() => tool.confirm(desk)}>
+            pin it
           </button>
-          <span className="ml-auto text-muted max-md:hidden">{keyOf('escape')}</span>
-        </p>
+        )}
+        {!isGuessing && held?.of?.outline && (
+          <button
+            type="button"
+            className={WORD}
+            onClick={() => paletteOfPart(desk, held.of!.placement, held.of!.outline!)}
+          >
+            palette of it
+          </button>
+        )}
+        <button
+          type="button"
+          aria-pressed={isGuessing}
+          className={`${WORD} aria-pressed:text-verdigris`}
+          onClick={() => tool.toggleGuessing()}
+        >
+          guess first
+        </button>
+        {isGuessing && (
+          <button type="button" className={WORD} onClick={() => setChartOpen(true)}>
+            your guesses
+          </button>
+        )}
+        <button type="button" className={WORD} onClick={() => desk.leaveTool()}>
+          done
+        </button>
+        <span className="ml-auto text-muted max-md:hidden">{keyOf('escape')}</span>
+      </p>
+      {isChartOpen && (
+        <Suspense>
+          <GuessesSheet onClose={() => setChartOpen(false)} />
+        </Suspense>
       )}
       <p role="status" className="sr-only">
-        {held && `${writeColour(held.colour, 'name')}, ${writeColour(held.colour, 'hex')}`}
+        {held && !isGuessing && `${writeColour(held.colour, 'name')}, ${writeColour(held.colour, 'hex')}`}
       </p>
     </aside>
   );

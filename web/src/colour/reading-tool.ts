@@ -12,6 +12,7 @@ import { type AreaSize, colourSettings } from './settings.ts';
 
 const NOTHING: ReadingShown = {
   ...{ live: undefined, held: undefined, before: undefined, copied: undefined, trouble: undefined },
+  isGuessing: false,
 };
 
 /** Corners of a lasso lie so far apart at least, CSS pixels. */
@@ -59,12 +60,14 @@ export class ReadingTool implements Tool, Reader {
     return {
       title: 'Read a colour',
       ids: ['escape', 'read-screen'],
-      hint: 'Press where it is read, or draw around it; arrows go pixel by pixel, Enter pins it.',
+      hint: this.now.isGuessing
+        ? 'Press a point: its colour stays hidden until you guessed it.'
+        : 'Press where it is read, or draw around it; arrows go pixel by pixel, Enter pins it.',
     };
   }
 
   hover(seat: Seat, point: Point): string {
-    this.#hovered = pictureAt(seat.view, point);
+    this.#hovered = this.now.isGuessing ? undefined : pictureAt(seat.view, point);
     void this.#readLive();
     return 'crosshair';
   }
@@ -104,7 +107,7 @@ export class ReadingTool implements Tool, Reader {
   press(seat: Seat, { point }: Press): ReturnType<Tool['press']> {
     const at = pictureAt(seat.view, point);
     if (!at) {
-      return { move: () => {}, end: () => this.#store.setState(NOTHING), cancel: () => {} };
+      return { move: () => {}, end: () => this.forget(), cancel: () => {} };
     }
     const { view } = seat;
     this.#lasso = [point];
@@ -143,7 +146,7 @@ export class ReadingTool implements Tool, Reader {
       if (asked !== this.#asked) return;
       this.#store.setState({ held, before: beside, trouble: undefined });
       this.#desk.view?.requestDraw();
-      await this.copy();
+      if (!this.now.isGuessing) await this.copy();
     } catch (error) {
       if (asked === this.#asked) this.#store.setState({ trouble: wordsOf(error) });
     }
@@ -195,6 +198,23 @@ export class ReadingTool implements Tool, Reader {
     await this.copy();
   }
 
+  /** Nothing of what is under the pointer is told while one guesses. */
+  get hidesValues(): boolean {
+    return this.now.isGuessing;
+  }
+
+  toggleGuessing(): void {
+    this.#hovered = undefined;
+    this.#store.setState({ ...NOTHING, isGuessing: !this.now.isGuessing });
+    this.#desk.retell();
+    this.#desk.view?.requestDraw();
+  }
+
+  forget(): void {
+    this.#store.setState({ ...NOTHING, isGuessing: this.now.isGuessing });
+    this.#desk.view?.requestDraw();
+  }
+
   /** Copies what is held as it is written by the chosen notation. */
   async copy(text = this.written()): Promise<void> {
     if (text !== undefined && (await copyText(window, text))) this.#store.setState({ copied: text });
@@ -207,8 +227,9 @@ export class ReadingTool implements Tool, Reader {
 
   /** What is held stays on the picture, as a labelled point. */
   confirm(desk: Desk): void {
-    const { held } = this.now;
+    const { held, isGuessing } = this.now;
     const of = held?.of;
+    if (isGuessing) return;
     const known = of && desk.sync.shelf.get(of.picture)?.picture;
     if (!held || !of)
       desk.say('Nothing is read yet that could be pinned.', ['Press a point of a picture first.']);

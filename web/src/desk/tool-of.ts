@@ -70,6 +70,8 @@ export interface ToolOf<Desk> {
   isOver?(desk: Desk): boolean;
   /** Called once, when it is left: what is under way is made or dropped. */
   leave?(desk: Desk): void;
+  /** Values and colours under the pointer are told nowhere while it is taken. */
+  readonly hidesValues?: boolean;
   /** A class of the stage while it is taken. */
   readonly stageClass?: string;
   /** What it shows above the stage beside what it draws. */
