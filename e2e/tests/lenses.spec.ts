@@ -88,7 +88,7 @@ test('squinting spreads light over edges, by as much as is set, and moves with t
   const far = { x: 0, y: 0 };
   expect(spread(await colourAt(page, far))).toBeLessThan(3);
   await page.locator('footer').first().getByRole('button', { name: 'look', exact: true }).click();
-  const amount = page.getByLabel('How much squinting blurs');
+  const amount = page.getByLabel('Figure of the lens: squint by');
   await expect(amount).toHaveValue('5');
   await amount.fill('30');
   await amount.press('Enter');

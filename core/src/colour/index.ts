@@ -6,6 +6,7 @@ export * from './histogram.ts';
 export * from './mixing.ts';
 export * from './munsell-value.ts';
 export * from './names.ts';
+export * from './natural-breaks.ts';
 export * from './notation.ts';
 export * from './oklab.ts';
 export * from './palette.ts';

@@ -1,4 +1,5 @@
 export * from './lenses.ts';
 export type { Pixels } from './pixels.ts';
+export * from './seeing.ts';
 export * from './squint.ts';
 export * from './values.ts';

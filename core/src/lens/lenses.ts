@@ -1,8 +1,4 @@
-import type { Pixels } from './pixels.ts';
-import { type CoarsePixels, squint, squintCoarsely } from './squint.ts';
-import { seeValues } from './values.ts';
-
-/** A way of looking that changes nothing. */
+/** A way of looking that changes nothing. How it sees is another matter: `seeing.ts`. */
 export interface Lens {
   readonly words: string;
   /** What can be set of it. */
@@ -11,29 +7,43 @@ export interface Lens {
     readonly most: number;
     readonly usual: number;
     readonly unit: string;
+    /** It is a length on the screen, CSS pixels: what is seen in fewer or more pixels has it shorter or longer. */
+    readonly isLength?: true;
   };
-  /**
-   * Alters what is seen, in place.
-   *
-   * @param amount - in its unit; lengths are pixels of what is seen
-   */
-  readonly see?: (pixels: Pixels, amount: number) => void;
-  /** The same in fewer pixels, where it leaves nothing fine: drawn large, they show what `see` makes. */
-  readonly seeCoarsely?: (pixels: Pixels, amount: number) => CoarsePixels | undefined;
+  /** It alters the pixels that are seen. */
+  readonly seesPixels?: true;
   /** Pictures are seen in the mirror, in their places. */
   readonly mirrors?: true;
   /** What it is not laid on is seen faintly. */
   readonly dimsOthers?: true;
 }
 
-/** Every lens there is: to add one, add it here; those that see are laid on in this order. */
+/** Every lens there is: to add one, add it here, and how it sees in `seeing.ts`; those that see are laid on in this order. */
 export const LENSES = {
-  values: { words: 'values', see: seeValues },
+  values: { words: 'values', seesPixels: true },
+  steps: {
+    words: 'value steps',
+    amount: { least: 2, most: 9, usual: 5, unit: '' },
+    seesPixels: true,
+  },
+  notan: { words: 'notan', amount: { least: 2, most: 3, usual: 2, unit: '' }, seesPixels: true },
+  posterised: {
+    words: 'few colours',
+    amount: { least: 2, most: 24, usual: 8, unit: '' },
+    seesPixels: true,
+  },
+  warmth: { words: 'warm and cool', seesPixels: true },
+  chroma: { words: 'chroma only', seesPixels: true },
+  hue: { words: 'hue only', seesPixels: true },
+  outline: {
+    words: 'outline',
+    amount: { least: 0, most: 20, usual: 2, unit: 'px', isLength: true },
+    seesPixels: true,
+  },
   squint: {
     words: 'squint',
-    amount: { least: 1, most: 60, usual: 5, unit: 'px' },
-    see: squint,
-    seeCoarsely: squintCoarsely,
+    amount: { least: 1, most: 60, usual: 5, unit: 'px', isLength: true },
+    seesPixels: true,
   },
   mirror: { words: 'in the mirror', mirrors: true },
   dim: { words: 'others dimmed', dimsOthers: true },
@@ -50,3 +60,7 @@ export interface LaidLens {
   /** On what: ids of items; null: on everything. */
   readonly on: readonly string[] | null;
 }
+
+/** The same lens on something that is seen `zoom` times as large: what is a length goes with it. */
+export const zoomedLens = (one: LaidLens, zoom: number): LaidLens =>
+  lensOf(one.lens).amount?.isLength ? { ...one, amount: one.amount * zoom } : one;

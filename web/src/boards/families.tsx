@@ -4,7 +4,7 @@ import type { ComponentType } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { DragOut } from '../exporting/index.ts';
 import { InkAndPaper, NOTE_LETTERS_OFFERED, NOTE_LISTS_OFFERED, NOTE_ROLES_OFFERED } from '../items/index.ts';
-import { lensCommand, PlacesList, SmallestList, SquintAmount, StagesList } from '../looking/index.ts';
+import { LensAmounts, lensCommand, PlacesList, SmallestList, StagesList } from '../looking/index.ts';
 import { NumberField } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import { TRIM_ASPECTS } from '../tools/index.ts';
@@ -79,7 +79,7 @@ const LOOK: Family = {
       ids: ['whole-board', 'come-close', 'find-here', 'overview', 'show-labels', 'keep-view', 'brief'],
     },
   ],
-  Settings: [SquintAmount, StagesList, PlacesList, SmallestList],
+  Settings: [LensAmounts, StagesList, PlacesList, SmallestList],
 };
 
 const READ: Family = {

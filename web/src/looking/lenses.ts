@@ -3,7 +3,9 @@ import { type Command, commandsOf } from '../commands/index.ts';
 import { BOARD, type Desk } from '../desk/index.ts';
 
 /** Where each has its key: held it is looked through, tapped it stays. */
-const KEYS: Readonly<Record<LensId, string>> = { values: 'v', squint: 'q', mirror: 'm', dim: 'Alt+d' };
+const KEYS: Readonly<Partial<Record<LensId, string>>> = {
+  ...{ values: 'v', steps: 'Shift+V', notan: 'n', outline: 'l', squint: 'q', mirror: 'm', dim: 'Alt+d' },
+};
 
 /** What a lens is laid on: what is selected, else everything. */
 function laid(desk: Desk, lens: LensId): LaidLens | undefined {
@@ -50,7 +52,7 @@ export const LENS_COMMANDS: readonly Command[] = commandsOf(BOARD, 'Lenses', [
       [
         lensCommand(lens),
         lensOf(lens).words,
-        KEYS[lens],
+        KEYS[lens] ?? [],
         (desk: Desk) => toggle(desk, lens),
         {
           also: 'lens look',

@@ -1,7 +1,7 @@
 import { LENS_IDS, type LensId, lensOf } from '@miradero/core/lens';
 import { useCommands, useKeyWords, useRun } from '../commands/index.ts';
 import { ZoomFigure } from '../desk/index.ts';
-import { lensCommand, SquintAmount } from '../looking/index.ts';
+import { LensAmounts, lensCommand } from '../looking/index.ts';
 import { Choices, NumberField } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import { type ArrangementStore, HOVER_RANGE_MS, type Opens } from './arrangement.ts';
@@ -174,7 +174,7 @@ function MoreCard({
           <h2 className="text-[12px] text-muted">Through a lens</h2>
           <div className="flex flex-col items-start">
             <LensWords controls={controls} />
-            <SquintAmount desk={desk} />
+            <LensAmounts desk={desk} isOnAlone />
           </div>
         </div>
         {PERCH_CHAPTERS.map(({ title, rows }) => (

@@ -75,6 +75,6 @@ export const isOfPixels = (before: readonly LaidLens[], now: readonly LaidLens[]
   before.length === 0 &&
   now.length > 0 &&
   now.every(({ lens, on }) => {
-    const { see, mirrors }: Lens = lensOf(lens);
-    return on === null && see !== undefined && !mirrors;
+    const { seesPixels, mirrors }: Lens = lensOf(lens);
+    return on === null && seesPixels === true && !mirrors;
   });

@@ -1,4 +1,5 @@
 import { containsRectangle, inflate, intersectionOf, type Rectangle } from '@miradero/core/geometry';
+import { zoomedLens } from '@miradero/core/lens';
 import type { Item } from '@miradero/core/schema';
 import {
   type Buffer,
@@ -389,7 +390,7 @@ export class Buffers {
     const { lenses = NO_LENSES, ratio = 1 } = this.#wanted ?? {};
     // While moving it is painted smaller, or larger: what is a length on the screen goes with it.
     const zoom = (request.scale / (this.#wanted?.scale ?? request.scale)) * ratio;
-    const seen = lenses.map((one) => ({ ...one, amount: one.amount * zoom }));
+    const seen = lenses.map((one) => zoomedLens(one, zoom));
     const frame: PaintedFrame = await this.#feed.paint(
       seen.length > 0 ? { ...request, lenses: seen } : request,
     );

@@ -9,7 +9,7 @@ import {
   type Rectangle,
 } from '@miradero/core/geometry';
 import { type Drawn, drawnOf, type Path, type PictureQuad, WHOLE } from '@miradero/core/items';
-import { type CoarsePixels, type LaidLens, lensOf } from '@miradero/core/lens';
+import { type CoarsePixels, type LaidLens, lensOf, seeingOf } from '@miradero/core/lens';
 import { layOut } from '@miradero/core/typesetting';
 import type { PaintedBefore, PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
@@ -66,7 +66,7 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
     const drawn = drawnBy(item);
     const isOn = (one: LaidLens) => one.on === null || onWhat.get(one)!.has(drawn.id);
     const isMirrored = lenses.some((one) => lensOf(one.lens).mirrors && isOn(one));
-    const own = someOn.filter((one) => lensOf(one.lens).see && isOn(one));
+    const own = someOn.filter((one) => lensOf(one.lens).seesPixels && isOn(one));
     const isDimmed = dimming.some((one) => !isOn(one));
     const [a, b, c, d, e, f] = drawn.frame;
     const frame: Affine = [
@@ -97,7 +97,7 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
     paintOn(context, frame);
   }
   context.globalAlpha = 1;
-  if (overAll.some(({ lens }) => lensOf(lens).see)) {
+  if (overAll.some(({ lens }) => lensOf(lens).seesPixels)) {
     context.setTransform(1, 0, 0, 1, 0, 0);
     seeThrough(context, overAll);
   }
@@ -114,15 +114,18 @@ const REACH = 3;
 function seeThrough(context: Context, lenses: readonly LaidLens[]): void {
   const { width, height } = context.canvas;
   const pixels = context.getImageData(0, 0, width, height);
-  const seeing = lenses.filter(({ lens }) => lensOf(lens).see);
-  for (const [index, { lens, amount }] of seeing.entries()) {
+  const seeing = lenses.flatMap(({ lens, amount }) => {
+    const how = seeingOf(lens);
+    return how ? [{ how, amount }] : [];
+  });
+  for (const [index, { how, amount }] of seeing.entries()) {
     // What is left of the last one in few pixels is drawn large.
-    const coarse = index === seeing.length - 1 ? lensOf(lens).seeCoarsely?.(pixels, amount) : undefined;
+    const coarse = index === seeing.length - 1 ? how.seeCoarsely?.(pixels, amount) : undefined;
     if (coarse) {
       drawLarge(context, coarse);
       return;
     }
-    lensOf(lens).see!(pixels, amount);
+    how.see(pixels, amount);
   }
   context.putImageData(pixels, 0, 0);
 }

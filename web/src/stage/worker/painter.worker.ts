@@ -27,7 +27,7 @@ function answer(request: PaintRequest): void {
   const canvas = new OffscreenCanvas(width, height);
   const overAll = (request.lenses ?? []).filter(({ on }) => on === null);
   // What a lens alters is read back: drawn where reading is quick.
-  const willReadFrequently = overAll.some(({ lens }) => lensOf(lens).see);
+  const willReadFrequently = overAll.some(({ lens }) => lensOf(lens).seesPixels);
   const context = canvas.getContext('2d', { alpha: request.ground === null, willReadFrequently })!;
   tellPainted(request, paint(context, scene, cache, request), canvas);
 }

@@ -1,0 +1,46 @@
+import {
+  hexToOklab,
+  histogramOf,
+  linearToOklab,
+  oklabToHex,
+  PALETTE_SIZES,
+  paletteOfHistogram,
+} from '../colour/index.ts';
+import { lookUp } from './by-table.ts';
+import { LINEAR, type Pixels } from './pixels.ts';
+
+/** Every pixel in the nearest of a few colours: those of the palette of what is seen. */
+export function posterise(pixels: Pixels, count: number): void {
+  const wanted = Math.round(Math.min(PALETTE_SIZES.most, Math.max(PALETTE_SIZES.least, count)));
+  const swatches = paletteOfHistogram(histogramOf(pixels.data), { count: wanted }).map((swatch) => {
+    const hex = oklabToHex(swatch);
+    const code = Number.parseInt(hex.slice(1), 16);
+    return { ...hexToOklab(hex), packed: (code >>> 16) | (code & 0xff00) | ((code & 0xff) << 16) };
+  });
+  if (swatches.length === 0) return;
+  const nearest = new Map<number, number>();
+  const table = new Uint32Array(1 << 18);
+  const { data } = pixels;
+  // Only colours that are there are looked for.
+  for (let at = 0; at < data.length; at += 4) {
+    const cell = (data[at]! >>> 2) | ((data[at + 1]! >>> 2) << 6) | ((data[at + 2]! >>> 2) << 12);
+    if (nearest.has(cell)) continue;
+    const { l, a, b } = linearToOklab({
+      r: LINEAR[data[at]!]!,
+      g: LINEAR[data[at + 1]!]!,
+      b: LINEAR[data[at + 2]!]!,
+    });
+    let best = swatches[0]!;
+    let least = Number.POSITIVE_INFINITY;
+    for (const swatch of swatches) {
+      const apart = (swatch.l - l) ** 2 + (swatch.a - a) ** 2 + (swatch.b - b) ** 2;
+      if (apart < least) {
+        least = apart;
+        best = swatch;
+      }
+    }
+    nearest.set(cell, best.packed);
+    table[cell] = best.packed;
+  }
+  lookUp(pixels, table);
+}
