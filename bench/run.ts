@@ -13,6 +13,7 @@ import { measureScrolling, measureSearches } from './measure-library.ts';
 import { measureLines } from './measure-lines.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { benchMixed } from './mixed.ts';
+import { benchLenses, benchPalette } from './palette.ts';
 import { servePeers } from './peer-server.ts';
 import { benchPerch } from './perch.ts';
 import { ms, report, table, times } from './report.ts';
@@ -339,10 +340,20 @@ function benchLayouts(): void {
 }
 
 async function main(): Promise<void> {
+  if (isAlone('colour')) {
+    await benchPalette();
+    await benchLenses();
+    console.log(table());
+    return;
+  }
   benchLayouts();
   if (isAlone('layouts')) {
     console.log(table());
     return;
+  }
+  if (!process.argv.some((one) => one.startsWith('--'))) {
+    await benchPalette();
+    await benchLenses();
   }
   const browser = await launchBrowser();
   const alone = { looking: benchLooking, mixed: benchMixed, perch: benchPerch };

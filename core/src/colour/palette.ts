@@ -16,6 +16,25 @@ export interface PaletteWish {
   readonly accent?: number;
 }
 
+/**
+ * Differences of a and b count as much more than those of lightness: at one, OKLab tells chroma apart half as well as ΔE00
+ * does, which palettes are judged by (mean ΔE00 to the nearest colour, `npm run bench -- --colour`: 4.37 at 1, 4.21 at 2).
+ */
+const CHROMA = 2;
+const stretched = <T extends Oklab>(colour: T, factor: number): T => ({
+  ...colour,
+  a: colour.a * factor,
+  b: colour.b * factor,
+});
+function stretchedCells({ cells, total }: ColourHistogram): ColourHistogram {
+  const wide = cells.slice();
+  for (let at = 0; at < wide.length; at += 4) {
+    wide[at + 1]! *= CHROMA;
+    wide[at + 2]! *= CHROMA;
+  }
+  return { cells: wide, total };
+}
+
 const ROUNDS = 12;
 /** Rounds over every cell, after those over a coarse grid. */
 const FINE_ROUNDS = 2;
@@ -29,7 +48,7 @@ function pullOf({ cells }: ColourHistogram, accent: number): Float64Array {
   for (let index = 0; index < pull.length; index += 1) {
     const at = index * 4;
     const weight = cells[at + 3]!;
-    const chroma = Math.hypot(cells[at + 1]!, cells[at + 2]!);
+    const chroma = Math.hypot(cells[at + 1]!, cells[at + 2]!) / CHROMA;
     pull[index] =
       accent === 0
         ? weight
@@ -137,23 +156,25 @@ export function paletteOfHistogram(
   histogram: ColourHistogram,
   { count, locked = [], accent = 0 }: PaletteWish,
 ): Swatch[] {
-  const coarse = coarsened(histogram);
+  const coarse = stretchedCells(coarsened(histogram));
   const coarsePull = pullOf(coarse, accent);
-  let centres = startsOf(coarse, coarsePull, Math.max(count, locked.length), locked);
+  const stay = locked.map((colour) => stretched(colour, CHROMA));
+  let centres = startsOf(coarse, coarsePull, Math.max(count, locked.length), stay);
   for (let round = 0; round < ROUNDS; round += 1) {
     const next = step(coarse, coarsePull, centres, locked.length).centres;
     const isDone = isBy(centres, next);
     centres = next;
     if (isDone) break;
   }
-  const pull = pullOf(histogram, accent);
+  const fine = stretchedCells(histogram);
+  const pull = pullOf(fine, accent);
   for (let round = 0; round < FINE_ROUNDS; round += 1)
-    centres = step(histogram, pull, centres, locked.length).centres;
-  const { weights } = step(histogram, pull, centres, centres.length);
+    centres = step(fine, pull, centres, locked.length).centres;
+  const { weights } = step(fine, pull, centres, centres.length);
   const { total } = histogram;
-  const swatches = centres.map(({ l, a, b }, index): Swatch => {
-    const share = total === 0 ? 0 : weights[index]! / total;
-    return { l, a, b, share };
+  const swatches = centres.map((centre, index): Swatch => {
+    const { l, a, b } = locked[index] ?? stretched(centre, 1 / CHROMA);
+    return { l, a, b, share: total === 0 ? 0 : weights[index]! / total };
   });
   return [
     ...swatches.slice(0, locked.length),

@@ -9,22 +9,38 @@ import {
 import { lookUp } from './by-table.ts';
 import { LINEAR, type Pixels } from './pixels.ts';
 
+/** So many pixels tell what colours there are, spread over all. */
+const ASKED = 400_000;
+
+function somePixels(data: Uint8ClampedArray): Uint8ClampedArray {
+  const count = data.length / 4;
+  const every = Math.floor(count / ASKED);
+  if (every <= 1) return data;
+  const some = new Uint8ClampedArray(Math.ceil(count / every) * 4);
+  for (let pixel = 0, to = 0; pixel < count; pixel += every, to += 4)
+    for (let part = 0; part < 4; part += 1) some[to + part] = data[pixel * 4 + part]!;
+  return some;
+}
+
 /** Every pixel in the nearest of a few colours: those of the palette of what is seen. */
 export function posterise(pixels: Pixels, count: number): void {
   const wanted = Math.round(Math.min(PALETTE_SIZES.most, Math.max(PALETTE_SIZES.least, count)));
-  const swatches = paletteOfHistogram(histogramOf(pixels.data), { count: wanted }).map((swatch) => {
-    const hex = oklabToHex(swatch);
-    const code = Number.parseInt(hex.slice(1), 16);
-    return { ...hexToOklab(hex), packed: (code >>> 16) | (code & 0xff00) | ((code & 0xff) << 16) };
-  });
+  const swatches = paletteOfHistogram(histogramOf(somePixels(pixels.data)), { count: wanted }).map(
+    (swatch) => {
+      const hex = oklabToHex(swatch);
+      const code = Number.parseInt(hex.slice(1), 16);
+      return { ...hexToOklab(hex), packed: (code >>> 16) | (code & 0xff00) | ((code & 0xff) << 16) };
+    },
+  );
   if (swatches.length === 0) return;
-  const nearest = new Map<number, number>();
+  const isKnown = new Uint8Array(1 << 18);
   const table = new Uint32Array(1 << 18);
   const { data } = pixels;
   // Only colours that are there are looked for.
   for (let at = 0; at < data.length; at += 4) {
     const cell = (data[at]! >>> 2) | ((data[at + 1]! >>> 2) << 6) | ((data[at + 2]! >>> 2) << 12);
-    if (nearest.has(cell)) continue;
+    if (isKnown[cell] === 1) continue;
+    isKnown[cell] = 1;
     const { l, a, b } = linearToOklab({
       r: LINEAR[data[at]!]!,
       g: LINEAR[data[at + 1]!]!,
@@ -39,7 +55,6 @@ export function posterise(pixels: Pixels, count: number): void {
         best = swatch;
       }
     }
-    nearest.set(cell, best.packed);
     table[cell] = best.packed;
   }
   lookUp(pixels, table);

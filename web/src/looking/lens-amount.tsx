@@ -39,7 +39,11 @@ function LensAmount({ desk, lens }: { desk: Desk; lens: LensId }) {
 export function LensAmounts({ desk, isOnAlone = false }: { desk: Desk; isOnAlone?: boolean }) {
   const { lenses } = useStore(desk.store);
   const isOn = (lens: LensId) => lenses.some((one) => one.lens === lens);
-  return LENS_IDS.filter((lens) => lensOf(lens).amount && (!isOnAlone || isOn(lens))).map((lens) => (
-    <LensAmount key={lens} desk={desk} lens={lens} />
-  ));
+  return (
+    <div className="flex flex-col gap-0.5">
+      {LENS_IDS.filter((lens) => lensOf(lens).amount && (!isOnAlone || isOn(lens))).map((lens) => (
+        <LensAmount key={lens} desk={desk} lens={lens} />
+      ))}
+    </div>
+  );
 }
