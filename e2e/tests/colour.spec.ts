@@ -1,4 +1,5 @@
 import { readFile } from 'node:fs/promises';
+import AxeBuilder from '@axe-core/playwright';
 import { colourOfArea, hexOfRgb } from '@miradero/core/colour';
 import { readPaletteFile } from '@miradero/core/formats';
 import { applyAffine, type Point } from '@miradero/core/geometry';
@@ -156,7 +157,8 @@ test('a palette of what is selected has every colour with its share, stands on t
   await saved(page);
   const [locked, rest] = (await made()).swatches;
   expect(locked).toMatchObject({ hex: '#143ca0', isLocked: true });
-  expect(rest!.hex).toBe('#e1d2c3');
+  // The rest of it, between the sand and the red.
+  expect(rest!.share).toBeCloseTo(1 - 225 / 2 / 525, 3);
 
   for (const [words, ending] of [
     ['CSS custom properties', '.css'],
@@ -178,4 +180,92 @@ test('a palette of what is selected has every colour with its share, stands on t
   await page.locator('.stage').focus();
   await page.keyboard.press('Control+z');
   await expect(label).toContainText('3 colours');
+});
+
+test('a colour is guessed first: hidden until it was set by eye, then seen with the error in words, kept and charted', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'guesses');
+  const [placed] = await board.placeFiles([
+    { id: 'known', name: 'known.png', bytes: await pngOf(TWO_HALVES, WIDTH, HEIGHT) },
+  ]);
+  await openBoard(page, board);
+  const blue = await pointOn(page, placed!, { x: 0.75, y: 0.5 });
+  await page.mouse.move(blue.x, blue.y);
+  await page.keyboard.press('k');
+  const card = page.getByTestId('colour-card');
+  await card.getByRole('button', { name: 'guess first' }).click();
+  await page.mouse.click(blue.x, blue.y);
+  await card.getByRole('button', { name: 'see it' }).waitFor();
+  // Nothing tells what it is: neither the card nor the rail.
+  await expect(card).not.toContainText('#143ca0');
+  await expect(page.getByTestId('pointer-value')).toHaveCount(0);
+  // Lighter, warmer and duller than the blue is.
+  await card.getByRole('slider', { name: 'value' }).fill('6');
+  await card.getByRole('slider', { name: 'chroma' }).fill('20');
+  await card.getByRole('slider', { name: 'hue' }).fill('60');
+  await card.getByRole('button', { name: 'see it' }).click();
+  await expect(card.getByTestId('guess-words')).toHaveText(
+    'You see this warmer, lighter and duller than it is.',
+  );
+  await expect(card.getByTestId('guess-truth')).toHaveText('#143ca0');
+  const kept = async () =>
+    ((await (await fetch(`${running.address}/api/guesses`)).json()) as { guesses: { truth: string }[] })
+      .guesses;
+  await expect.poll(async () => (await kept()).at(-1)?.truth).toBe('#143ca0');
+  await card.getByRole('button', { name: 'your guesses' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Your guesses' });
+  await expect(sheet).toContainText('ΔE off');
+  await expect(sheet.locator('.recharts-bar-rectangle').first()).toBeVisible();
+  const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze();
+  expect(
+    violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id }) => id),
+  ).toEqual([]);
+  await page.keyboard.press('Escape');
+  await expect(sheet).toHaveCount(0);
+});
+
+test('a palette is brought from a file, moved as a whole, and two are merged', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'palettes brought');
+  await openBoard(page, board);
+  const byName = async (words: string) => {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type(words);
+    await page.getByRole('option', { name: words }).first().waitFor();
+    await page.keyboard.press('Enter');
+  };
+  const bring = async (name: string, text: string) => {
+    const choosing = page.waitForEvent('filechooser');
+    await byName('palette from a file');
+    await (await choosing).setFiles({ name, mimeType: 'text/css', buffer: Buffer.from(text) });
+  };
+  const palettes = async () => (await board.standing()).filter(isPalette);
+  await bring('sea.css', ':root { --sea: #143ca0; --sand: #e1d2c3 }');
+  await expect.poll(async () => (await palettes()).length).toBe(1);
+  const label = page.getByRole('region', { name: 'Palette', exact: true });
+  await expect(label).toContainText('#143ca0');
+  // What is none is refused in words, and nothing comes.
+  await bring('nothing.css', ':root { --gap: 4px }');
+  await expect(page.getByText('There is no colour in this file.')).toBeVisible();
+  await page.keyboard.press('Escape');
+
+  await label.getByRole('button', { name: 'shift all' }).click();
+  await label.getByRole('slider', { name: 'From darker to lighter' }).fill('0.1');
+  await expect.poll(async () => (await palettes())[0]!.swatches[0]!.hex).not.toBe('#143ca0');
+  await label.getByRole('button', { name: 'keep', exact: true }).click();
+  await page.locator('.stage').focus();
+  await page.keyboard.press('Control+z');
+  await expect.poll(async () => (await palettes())[0]!.swatches[0]!.hex).toBe('#143ca0');
+
+  await bring('rust.css', ':root { --rust: #c8281e; --sand: #e1d2c4 }');
+  await expect.poll(async () => (await palettes()).length).toBe(2);
+  await page.locator('.stage').focus();
+  await page.keyboard.press('Control+a');
+  await byName('merge palettes');
+  await expect.poll(async () => (await palettes()).length).toBe(3);
+  const merged = (await palettes()).find(({ title }) => title === 'sea and rust')!;
+  // The two sands look alike: one colour with the shares of both.
+  expect(merged.swatches).toHaveLength(3);
+  expect(merged.swatches[0]!.share).toBeCloseTo(0.5, 6);
 });

@@ -85,7 +85,10 @@ const LOOK: Family = {
 const READ: Family = {
   id: 'read',
   label: 'read',
-  chapters: [{ title: 'Colour', ids: ['read-colour', 'read-screen', 'make-palette'] }],
+  chapters: [
+    { title: 'Colour', ids: ['read-colour', 'read-screen'] },
+    { title: 'Palettes', ids: ['make-palette', 'merge-palettes', 'bring-palette'] },
+  ],
 };
 
 const TAKE_OUT: Family = {

@@ -20,6 +20,8 @@ export const COLOUR_COMMANDS: readonly Command[] = [
   ...inGroup('Read', [
     ['read-colour', 'read a colour', 'k', withRoom((room, desk) => room.readColour(desk))],
     ['read-screen', 'colour from the screen', 'Shift+K', withRoom((room, desk) => room.readFromScreen(desk))],
+    ['merge-palettes', 'merge palettes', [], withRoom((room, desk) => room.mergePalettes(desk))],
+    ['bring-palette', 'palette from a file', [], withRoom((room, desk) => void room.bringPalette(desk))],
     ['make-palette', 'palette', 'Alt+k', withRoom((room, desk) => room.paletteHere(desk))],
   ]),
 ];

@@ -1,12 +1,17 @@
 import {
+  colourWords,
   harmonyOf,
   hexToOklab,
   munsellValueOf,
+  NO_SHIFT,
+  oklabToHex,
   PALETTE_ORDERS,
   PALETTE_SIZES,
   type PaletteHarmony,
   type PaletteOrder,
+  type PaletteShift,
   rgbOfHex,
+  shiftedPalette,
   sortedPalette,
 } from '@miradero/core/colour';
 import { PALETTE_FILES, type PaletteFile } from '@miradero/core/formats';
@@ -14,6 +19,7 @@ import type { KeptSwatch, PaletteItem } from '@miradero/core/items';
 import { lazy, Suspense, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { EditableName, NumberField } from '../shell/index.ts';
+import { type Gesture, newGesture } from '../sync/index.ts';
 import { paletteText, savePalette, sheetOf } from './palette-files.ts';
 import { remake } from './palette-tool.ts';
 import { copyText } from './readings.ts';
@@ -80,6 +86,7 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
           </label>
         </div>
       )}
+      <Shift desk={desk} item={item} />
       <Harmony item={item} />
       <Suspense>
         <HuePlot swatches={item.swatches} />
@@ -107,6 +114,76 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
       </p>
       <TakeOut desk={desk} item={item} />
     </section>
+  );
+}
+
+const SHIFTS = [
+  ['lightness', 'darker', 'lighter', 0.25],
+  ['chroma', 'duller', 'stronger', 0.9],
+  ['warmth', 'cooler', 'warmer', 0.6],
+] as const satisfies readonly (readonly [keyof PaletteShift, string, string, number])[];
+
+/** The whole palette moved: a little brighter than the photograph. All of one opening is one step of undo. */
+function Shift({ desk, item }: { desk: Desk; item: PaletteItem }) {
+  const [from, setFrom] = useState<{ readonly item: PaletteItem; readonly gesture: Gesture }>();
+  const [shift, setShift] = useState(NO_SHIFT);
+  if (!from)
+    return (
+      <p className="border-line border-t py-1.5">
+        <button
+          type="button"
+          className={WORD}
+          onClick={() => {
+            setShift(NO_SHIFT);
+            setFrom({ item, gesture: newGesture() });
+          }}
+        >
+          shift all
+        </button>
+      </p>
+    );
+  const move = (part: Partial<PaletteShift>) => {
+    const next = { ...shift, ...part };
+    setShift(next);
+    const before = from.item.swatches.map(({ hex, share }) => ({ ...hexToOklab(hex), share }));
+    const swatches = shiftedPalette(before, next).map((swatch, index): KeptSwatch => {
+      const was = from.item.swatches[index]!;
+      const hex = oklabToHex(swatch);
+      return hex === was.hex ? was : { ...was, hex, name: colourWords(swatch) };
+    });
+    desk.session.commit([{ item: item.id, set: { swatches } }], from.gesture);
+  };
+  return (
+    <div className="border-line border-t py-1.5">
+      {SHIFTS.map(([part, less, more, most]) => (
+        <label key={part} className="grid grid-cols-[48px_minmax(0,1fr)_56px] items-center gap-2 text-muted">
+          <span className="text-right">{less}</span>
+          <input
+            type="range"
+            aria-label={`From ${less} to ${more}`}
+            className="min-w-0 accent-verdigris"
+            {...{ min: -most, max: most, step: most / 50, value: shift[part] }}
+            onChange={(event) => move({ [part]: Number(event.target.value) })}
+          />
+          <span>{more}</span>
+        </label>
+      ))}
+      <p className="mt-1 flex gap-x-3">
+        <button type="button" className={WORD} onClick={() => setFrom(undefined)}>
+          keep
+        </button>
+        <button
+          type="button"
+          className={WORD}
+          onClick={() => {
+            move(NO_SHIFT);
+            setFrom(undefined);
+          }}
+        >
+          as it was
+        </button>
+      </p>
+    </div>
   );
 }
 

@@ -1,9 +1,17 @@
 import { boundsOf, freeCentre, keysOnTop } from '@miradero/core/board';
-import { PALETTE_SIZES } from '@miradero/core/colour';
+import { colourWords, hexToOklab, mergedPalette, oklabToHex, PALETTE_SIZES } from '@miradero/core/colour';
+import {
+  type HandedPalette,
+  PaletteFileError,
+  readPaletteFile,
+  sheetToPalette,
+} from '@miradero/core/formats';
 import { unionOf } from '@miradero/core/geometry';
 import {
   createPalette,
   heightOf,
+  type Item,
+  isPalette,
   type KeptSwatch,
   MOST_SOURCES,
   PALETTE_STRIP,
@@ -53,13 +61,18 @@ function titleOf(desk: Desk, placements: readonly Placement[], of: MadeOf): stri
 }
 
 /** In free space, as near to below what it is of as can be, and no wider than that. */
-function standingBelow(desk: Desk, placements: readonly Placement[]): Pick<PaletteItem, 'centre' | 'width'> {
-  const { x, y, width, height } = unionOf(placements.map(boundsOf))!;
+function standingBelow(desk: Desk, below: readonly Item[]): Pick<PaletteItem, 'centre' | 'width'> {
+  const { x, y, width, height } = unionOf(below.map(boundsOf)) ?? {
+    x: 0,
+    y: 0,
+    width: WIDTH.least,
+    height: 0,
+  };
   const wide = Math.min(WIDTH.most, Math.max(WIDTH.least, width));
   const high = (wide * (PALETTE_STRIP.patches + PALETTE_STRIP.title)) / PALETTE_STRIP.width;
-  const below = { x: x + width / 2, y: y + height + wide * GAP + high / 2 };
+  const wanted = { x: x + width / 2, y: y + height + wide * GAP + high / 2 };
   const standing = desk.session.standing.map(boundsOf);
-  return { centre: freeCentre(below, { width: wide, height: high }, standing, desk.gap), width: wide };
+  return { centre: freeCentre(wanted, { width: wide, height: high }, standing, desk.gap), width: wide };
 }
 
 /** Makes a palette of pictures; it comes onto the board beside them. */
@@ -83,15 +96,12 @@ async function makePalette(desk: Desk, of: MadeOf): Promise<void> {
       desk.say('There is no colour to count: nothing opaque could be read.', missingWords(counted.missing));
       return;
     }
-    const create = createPalette({
-      ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]! },
-      ...{ ...standingBelow(desk, placements), ...wish, swatches, madeOf: of },
+    stand(desk, placements, {
+      ...wish,
+      swatches,
+      madeOf: of,
       title: titleOf(desk, placements, of).slice(0, 200),
     });
-    desk.session.commit([{ create }]);
-    desk.select([create.id]);
-    if (!desk.now.isLabelOpen) desk.toggleLabel();
-    desk.view?.reveal({ ...boundsOf(create), height: heightOf(create) });
     if (!counted.isWhole || counted.missing > 0)
       desk.say(
         counted.isWhole
@@ -158,4 +168,102 @@ export async function remake(
   const { count: of, accent } = next;
   desk.session.commit([{ item: palette.id, set: { count: of, accent, swatches } }]);
   return true;
+}
+
+/** Palettes that are selected as one, which stands below them. */
+export function mergePalettes(desk: Desk): void {
+  const palettes = desk.targets.filter(isPalette);
+  if (palettes.length < 2) {
+    desk.say('Two palettes are merged: select them first.');
+    return;
+  }
+  const colours = ({ swatches }: PaletteItem) =>
+    swatches.map(({ hex, share }) => ({ ...hexToOklab(hex), share }));
+  const merged = palettes
+    .slice(1)
+    .reduce((all, palette) => mergedPalette(all, colours(palette)), colours(palettes[0]!))
+    .slice(0, PALETTE_SIZES.most);
+  const named = new Map(palettes.flatMap(({ swatches }) => swatches.map(({ hex, name }) => [hex, name])));
+  const swatches = merged.map((swatch): KeptSwatch => {
+    const hex = oklabToHex(swatch);
+    return { hex, share: swatch.share, name: named.get(hex) ?? colourWords(swatch), isLocked: false };
+  });
+  stand(desk, palettes, {
+    swatches,
+    title: palettes
+      .map(({ title }) => title || 'Palette')
+      .join(' and ')
+      .slice(0, 200),
+    count: Math.max(PALETTE_SIZES.least, swatches.length),
+  });
+}
+
+/** A palette comes onto the board, in free space below something, and is looked at. */
+function stand(
+  desk: Desk,
+  below: readonly Item[],
+  made: Pick<PaletteItem, 'swatches' | 'title' | 'count'> & Partial<PaletteItem>,
+): void {
+  const create = createPalette({
+    ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]! },
+    ...standingBelow(desk, below),
+    ...made,
+  });
+  desk.session.commit([{ create }]);
+  desk.select([create.id]);
+  if (!desk.now.isLabelOpen) desk.toggleLabel();
+  desk.view?.reveal({ ...boundsOf(create), height: heightOf(create) });
+}
+
+const MOST_BYTES = 2_000_000;
+
+/** Reads a palette of a file; it comes onto the board. */
+export async function bringPalette(desk: Desk): Promise<void> {
+  const file = await chooseFile('.css,.json,.svg,.png,text/css,application/json,image/svg+xml,image/png');
+  if (!file) return;
+  try {
+    if (file.size > MOST_BYTES * 10) throw new PaletteFileError('This file is too large for a palette.');
+    const read = await paletteOfFile(file);
+    const swatches = read.swatches.slice(0, PALETTE_SIZES.most).map(({ hex, share, name }): KeptSwatch => {
+      const words = name || colourWords(hexToOklab(hex));
+      return { hex, share, name: words, isLocked: false };
+    });
+    const standing = desk.session.standing;
+    const count = Math.max(PALETTE_SIZES.least, swatches.length);
+    stand(desk, standing, { swatches, title: read.name, count });
+    if (read.swatches.length > swatches.length)
+      desk.say(
+        `A palette has ${PALETTE_SIZES.most} colours at most: ${read.swatches.length - swatches.length} were left out.`,
+      );
+  } catch (error) {
+    desk.say(error instanceof PaletteFileError ? error.message : 'This file cannot be read as a palette.', [
+      `“${file.name}” stays as it is.`,
+    ]);
+  }
+}
+
+async function paletteOfFile(file: File): Promise<HandedPalette> {
+  if (!/\.png$/i.test(file.name) && file.type !== 'image/png') {
+    if (file.size > MOST_BYTES) throw new PaletteFileError('This file is too large for a palette.');
+    return readPaletteFile(file.name, await file.text());
+  }
+  const bitmap = await createImageBitmap(file);
+  const { width } = bitmap;
+  // A sheet is alike from top to bottom: its middle row tells it.
+  const context = new OffscreenCanvas(width, 1).getContext('2d')!;
+  context.drawImage(bitmap, 0, -Math.floor(bitmap.height / 2));
+  bitmap.close();
+  const { data } = context.getImageData(0, 0, width, 1);
+  return sheetToPalette(file.name.replace(/\.png$/i, ''), { width, height: 1, data });
+}
+
+/** Asks for one file. @returns undefined when the person left it */
+function chooseFile(accept: string): Promise<File | undefined> {
+  return new Promise((resolve) => {
+    const input = document.createElement('input');
+    Object.assign(input, { type: 'file', accept });
+    input.addEventListener('change', () => resolve(input.files?.[0]));
+    input.addEventListener('cancel', () => resolve(undefined));
+    input.click();
+  });
 }

@@ -24,4 +24,4 @@ export function readFromScreen(desk: Desk): void {
   void toolOn(desk).readScreen();
 }
 
-export { paletteHere } from './palette-tool.ts';
+export { bringPalette, mergePalettes, paletteHere } from './palette-tool.ts';
