@@ -278,11 +278,39 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await composeSheet(shots, SIZE, 2, 'written');
     await page.context().close();
   },
-  async palette(place) {
-    const page = await openForm(place);
-    await page.keyboard.press('Control+k');
-    await page.keyboard.type('turn');
-    await shoot(page, 'palette');
+  /** One sheet: a colour read, a palette with what is told of it, a guess, lenses. */
+  async colour(place) {
+    const page = await openBoard(place, light);
+    await page.keyboard.press('0');
+    const shots: Buffer[] = [];
+    const keep = async () => {
+      await page.waitForTimeout(900);
+      shots.push(await page.screenshot());
+    };
+    await page.mouse.move(420, 330);
+    await page.keyboard.press('k');
+    await page.getByTestId('colour').waitFor();
+    await page.mouse.click(560, 420);
+    await page.getByRole('radio', { name: '31', exact: true }).click();
+    await page.mouse.move(600, 300);
+    await keep();
+    await page.getByRole('button', { name: 'guess first' }).click();
+    await page.mouse.click(640, 300);
+    await page.getByRole('slider', { name: 'value' }).fill('7');
+    await page.getByRole('slider', { name: 'hue' }).fill('50');
+    await page.getByRole('button', { name: 'see it' }).click();
+    await keep();
+    await page.keyboard.press('Escape');
+    await page.mouse.click(660, 330);
+    await page.keyboard.press('Alt+k');
+    await page.getByRole('region', { name: 'Palette', exact: true }).getByRole('figure').waitFor();
+    await keep();
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Shift+V');
+    await keep();
+    await composeSheet(shots, SIZE, 2, 'colour');
+    await page.context().close();
   },
   async picking(place) {
     const page = await openForm(place);
