@@ -38,9 +38,10 @@ export function placeWords({ of, count }: Reading): string {
 }
 
 /** What has to be said of a reading beside its figures. */
-export function caveats({ colour, isExact }: Reading): string[] {
+export function caveats({ colour, isExact, isCoarse }: Reading): string[] {
   return [
     ...(isBeyondSrgb(colour) ? ['Beyond sRGB: the patch shows the nearest there is.'] : []),
     ...(isExact ? [] : ['From a smaller copy.']),
+    ...(isCoarse ? ['About: the file has finer or wider colours than a browser reads.'] : []),
   ];
 }

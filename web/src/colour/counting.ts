@@ -39,6 +39,26 @@ export function picturesMeant(desk: Desk, items: readonly string[]): Placement[]
   return (taken?.items ?? []).filter(isPlacement);
 }
 
+/** A part of a picture, however often it stands on the board. */
+interface Once {
+  readonly placement: Placement;
+  /** Of all of them together, board units squared. */
+  readonly area: number;
+  readonly times: number;
+}
+
+/** The same part of the same picture is counted once, and weighs by the area of all that show it. */
+function onceEach(placements: readonly Placement[]): Once[] {
+  const known = new Map<string, Once>();
+  for (const placement of placements) {
+    const key = JSON.stringify([placement.picture, placement.trim]);
+    const area = placement.width * heightOf(placement);
+    const one = known.get(key) ?? { placement, area: 0, times: 0 };
+    known.set(key, { ...one, area: one.area + area, times: one.times + 1 });
+  }
+  return [...known.values()];
+}
+
 /**
  * Counts the colours of placed pictures, each weighing by its area on the board.
  *
@@ -51,29 +71,30 @@ export async function countColours(
   { signal, onProgress }: { signal: AbortSignal; onProgress?: (done: number) => void },
 ): Promise<Counted> {
   const sources = sourcesOf(desk.sync.shelf);
-  const isWhole = placements.length <= MOST_WHOLE;
+  const shown = onceEach(placements);
+  const isWhole = shown.length <= MOST_WHOLE;
   const line = outline?.map(([x = 0, y = 0]) => ({ x, y }));
   const parts: { histogram: ColourHistogram; weight: number }[] = [];
   let done = 0;
   let missing = 0;
   let smallest = true;
-  const count = async (placement: Placement) => {
+  const count = async ({ placement, area, times }: Once) => {
     const source = sources.source(placement.picture);
     try {
       if (!source) throw new Error('not here');
       const request = { source, part: placement.trim, outline: line, side: isWhole ? ORIGINAL : COPY_SIDE };
       const read = await pixelPool().ask('histogram', request, { signal });
       smallest &&= read.side >= Math.max(source.width, source.height);
-      parts.push({ histogram: read, weight: placement.width * heightOf(placement) });
+      parts.push({ histogram: read, weight: area });
     } catch (error) {
       if (signal.aborted) throw error;
-      missing += 1;
+      missing += times;
     }
-    done += 1;
+    done += times;
     onProgress?.(done);
   };
   // As many at once as there are workers that count.
-  const waiting = [...placements];
+  const waiting = [...shown];
   const work = async () => {
     for (let next = waiting.shift(); next; next = waiting.shift()) await count(next);
   };

@@ -43,7 +43,9 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
         name={item.title || 'Palette'}
         onRename={(title) => set({ title })}
       />
-      <p className="figures mb-2 text-[12px] text-muted">{item.swatches.length} colours</p>
+      <p className="figures mb-2 text-[12px] text-muted">
+        {item.swatches.length} {item.swatches.length === 1 ? 'colour' : 'colours'}
+      </p>
       <Strip item={item} />
       <ul>
         {item.swatches.map((swatch, index) => (

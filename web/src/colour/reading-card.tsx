@@ -58,6 +58,7 @@ export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
         />
       ) : reading && !isGuessing ? (
         <>
+          {trouble && <p className="mb-1.5">{trouble}</p>}
           <ReadingShownAs reading={reading} isLive={live !== undefined} />
           <Notations tool={tool} colour={reading.colour} copied={copied} />
           {other && <Compared from={other} to={reading} />}

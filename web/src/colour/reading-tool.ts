@@ -91,7 +91,7 @@ export class ReadingTool implements Tool, Reader {
     hovered: { readonly placement: Placement; readonly at: Point } | undefined,
   ): Promise<void> {
     if (!hovered) {
-      this.#store.setState({ live: undefined });
+      this.#store.setState({ live: undefined, trouble: undefined });
       return;
     }
     const onSoon = (live: Reading) => this.#hovered === hovered && this.#store.setState({ live });

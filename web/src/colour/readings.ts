@@ -16,6 +16,8 @@ export interface Reading {
   readonly of: ReadOf | undefined;
   /** It comes from the original's pixels, or a lossless copy of them. */
   readonly isExact: boolean;
+  /** The picture has colours that this browser does not read in full: deeper than eight bits, or wider than Display P3. */
+  readonly isCoarse: boolean;
   /** The pixels around, to be looked at. */
   readonly seen: AreaRead | undefined;
 }
@@ -60,13 +62,13 @@ function readingOf(
   placement: Placement,
   read: ReadPart,
   seen: AreaRead,
-  isExact: boolean,
+  { isExact, isCoarse }: Pick<Reading, 'isExact' | 'isCoarse'>,
 ): Reading {
   const outline = 'outline' in read ? read.outline : undefined;
   const at = 'at' in read ? read.at : middleOf(read.outline);
   const { pictureWidth: width, pictureHeight: height } = placement;
   return {
-    ...{ colour: seen.mean, spread: seen.spread, count: seen.count, isExact, seen },
+    ...{ colour: seen.mean, spread: seen.spread, count: seen.count, isExact, isCoarse, seen },
     of: {
       ...{ placement: placement.id, picture: placement.picture, at, outline, size: { width, height } },
       name: desk.sync.shelf.get(placement.picture)?.name ?? '',
@@ -95,18 +97,19 @@ export async function readPart(
   if (!source) throw new NotRead('This picture is not here yet.');
   const ask = (side: number) =>
     pixelPool().ask('area', { source, read, side }, { ...(signal && { signal }) });
+  const isCoarse = source.space === 'own';
   let isDone = false;
   if (onSoon)
     ask(SOON_SIDE)
       .then((seen) => {
-        if (!isDone) onSoon(readingOf(desk, placement, read, seen, false));
+        if (!isDone) onSoon(readingOf(desk, placement, read, seen, { isExact: false, isCoarse }));
       })
       // The exact one says what is wrong.
       .catch(() => {});
   try {
     const seen = await ask(ORIGINAL);
     const isWhole = seen.side >= Math.max(placement.pictureWidth, placement.pictureHeight);
-    return readingOf(desk, placement, read, seen, isWhole && source.space !== 'own');
+    return readingOf(desk, placement, read, seen, { isExact: isWhole, isCoarse });
   } catch (error) {
     if (!(error instanceof PixelError)) throw error;
     throw new NotRead(
@@ -136,7 +139,15 @@ export async function readScreen(window: Window): Promise<Reading | undefined> {
   try {
     const { sRGBHex } = await new EyeDropper().open();
     const colour = rgbOfHex(sRGBHex);
-    return { colour, spread: undefined, count: 1, of: undefined, isExact: true, seen: undefined };
+    return {
+      colour,
+      spread: undefined,
+      count: 1,
+      of: undefined,
+      isExact: true,
+      isCoarse: false,
+      seen: undefined,
+    };
   } catch {
     return undefined;
   }
