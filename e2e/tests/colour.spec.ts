@@ -6,7 +6,7 @@ import { applyAffine, type Point } from '@miradero/core/geometry';
 import { isPalette, type PaletteItem, type Placement, pictureToBoard } from '@miradero/core/items';
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
-import { onPage, openBoard, saved, TestBoard } from '../support/board.ts';
+import { colourAt, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
 
 const RED = [200, 40, 30] as const;
@@ -146,6 +146,23 @@ test('a palette of what is selected has every colour with its share, stands on t
   expect([...shares.keys()].sort()).toEqual(['#143ca0', '#c8281e', '#e1d2c3']);
   expect(shares.get('#e1d2c3')).toBeCloseTo(300 / 525, 3);
   expect(shares.get('#c8281e')).toBeCloseTo(225 / 2 / 525, 3);
+
+  // Pointed at, a colour is lit where it lives.
+  const halves = (await board.item('halves')) as Placement;
+  const isGrey = async (at: Point) => {
+    const [r, g, b] = await colourAt(page, applyAffine(pictureToBoard(halves), at));
+    return Math.max(r, g, b) - Math.min(r, g, b) < 40;
+  };
+  await label.getByText('#c8281e').hover();
+  await expect.poll(() => isGrey({ x: 0.75, y: 0.5 })).toBe(true);
+  expect(await isGrey({ x: 0.25, y: 0.5 })).toBe(false);
+  await page.mouse.move(640, 20);
+  await expect.poll(() => isGrey({ x: 0.75, y: 0.5 })).toBe(false);
+  // Between two of them lie their mixtures.
+  await label.getByRole('button', { name: /^Mix with .* #c8281e/ }).click();
+  await label.getByRole('button', { name: /^Mix with .* #143ca0/ }).click();
+  await expect(label.getByText('as paint: a model')).toBeVisible();
+  await expect(label.getByRole('button', { name: /^Copy #/ })).toHaveCount(14);
 
   // Two colours, one of them locked: the other stands for the rest.
   await label.getByRole('button', { name: /^Keep .* #143ca0/ }).click();

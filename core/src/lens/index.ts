@@ -3,3 +3,4 @@ export type { Pixels } from './pixels.ts';
 export * from './seeing.ts';
 export * from './squint.ts';
 export * from './values.ts';
+export { colourAsAmount } from './where.ts';

@@ -16,6 +16,8 @@ export interface Lens {
   readonly mirrors?: true;
   /** What it is not laid on is seen faintly. */
   readonly dimsOthers?: true;
+  /** Something else lays it on while it is pointed at: nobody chooses it, and its figure is that thing's. */
+  readonly isMomentary?: true;
 }
 
 /** Every lens there is: to add one, add it here, and how it sees in `seeing.ts`; those that see are laid on in this order. */
@@ -35,6 +37,7 @@ export const LENSES = {
   warmth: { words: 'warm and cool', seesPixels: true },
   chroma: { words: 'chroma only', seesPixels: true },
   hue: { words: 'hue only', seesPixels: true },
+  where: { words: 'where a colour lives', seesPixels: true, isMomentary: true },
   outline: {
     words: 'outline',
     amount: { least: 0, most: 20, usual: 2, unit: 'px', isLength: true },
@@ -51,6 +54,8 @@ export const LENSES = {
 
 export type LensId = keyof typeof LENSES;
 export const LENS_IDS = Object.keys(LENSES) as LensId[];
+/** Those that a person lays on. */
+export const CHOSEN_LENSES = LENS_IDS.filter((id) => !(LENSES[id] as Lens).isMomentary);
 export const lensOf = (id: LensId): Lens => LENSES[id];
 
 /** A lens that is laid on. */

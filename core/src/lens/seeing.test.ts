@@ -11,7 +11,7 @@ import {
   oklabToOklch,
   srgb8ToOklab,
 } from '../colour/index.ts';
-import { LENS_IDS, lensOf, type Pixels, seeingOf, zoomedLens } from './index.ts';
+import { colourAsAmount, LENS_IDS, lensOf, type Pixels, seeingOf, zoomedLens } from './index.ts';
 
 const channel = fc.nat(255);
 const row = (colours: readonly (readonly number[])[]): Pixels => ({
@@ -175,6 +175,24 @@ describe('by its own colour alone', () => {
         expect(isWarmHue(seen)).toBe(isWarmHue(h));
       }),
     );
+  });
+});
+
+describe('where a colour lives', () => {
+  it('is left as it is, and what is unlike it sinks into grey', () => {
+    const seen = see(
+      'where',
+      row([
+        [200, 40, 30],
+        [204, 44, 34],
+        [20, 60, 160],
+      ]),
+      colourAsAmount('#c8281e'),
+    );
+    expect(at(seen, 0)).toEqual([200, 40, 30]);
+    expect(at(seen, 1)).toEqual([204, 44, 34]);
+    const faint = at(seen, 2);
+    expect(Math.max(...faint) - Math.min(...faint)).toBeLessThan(30);
   });
 });
 

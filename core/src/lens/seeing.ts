@@ -6,6 +6,7 @@ import { posterise } from './posterise.ts';
 import { type CoarsePixels, squint, squintCoarsely } from './squint.ts';
 import { seeNotan, seeSteps } from './steps.ts';
 import { seeValues } from './values.ts';
+import { seeWhere } from './where.ts';
 
 /** How a lens alters what is seen. */
 export interface Seeing {
@@ -27,6 +28,7 @@ const SEEING: Readonly<Partial<Record<LensId, Seeing>>> = {
   warmth: { see: (pixels) => seeByTable(pixels, 'warmth') },
   chroma: { see: (pixels) => seeByTable(pixels, 'chroma') },
   hue: { see: (pixels) => seeByTable(pixels, 'hue') },
+  where: { see: seeWhere },
   outline: { see: seeOutline },
   squint: { see: squint, seeCoarsely: squintCoarsely },
 };

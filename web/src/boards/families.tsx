@@ -1,5 +1,5 @@
 import { EVEN_MEASURES, SHELVES_BY } from '@miradero/core/board';
-import { LENS_IDS } from '@miradero/core/lens';
+import { CHOSEN_LENSES } from '@miradero/core/lens';
 import type { ComponentType } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { DragOut } from '../exporting/index.ts';
@@ -73,7 +73,7 @@ const LOOK: Family = {
   id: 'look',
   label: 'look',
   chapters: [
-    { title: 'Through a lens', ids: [...LENS_IDS.map(lensCommand), 'no-lens'] },
+    { title: 'Through a lens', ids: [...CHOSEN_LENSES.map(lensCommand), 'no-lens'] },
     {
       title: 'Look',
       ids: ['whole-board', 'come-close', 'find-here', 'overview', 'show-labels', 'keep-view', 'brief'],

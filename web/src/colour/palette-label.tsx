@@ -1,7 +1,9 @@
 import {
   colourWords,
   harmonyOf,
+  hexOfRgb,
   hexToOklab,
+  mixtureSteps,
   munsellValueOf,
   NO_SHIFT,
   oklabToHex,
@@ -16,7 +18,8 @@ import {
 } from '@miradero/core/colour';
 import { PALETTE_FILES, type PaletteFile } from '@miradero/core/formats';
 import type { KeptSwatch, PaletteItem } from '@miradero/core/items';
-import { lazy, Suspense, useState } from 'react';
+import { colourAsAmount } from '@miradero/core/lens';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { EditableName, NumberField } from '../shell/index.ts';
 import { type Gesture, newGesture } from '../sync/index.ts';
@@ -30,6 +33,8 @@ const WORD = 'underline underline-offset-3';
 
 /** A palette in words and figures, to be altered: its patches, what they are called, their value and share, how they lie to each other. */
 export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) {
+  const [mixed, setMixed] = useState<readonly string[]>([]);
+  useEffect(() => () => desk.holdLens(undefined), [desk]);
   const set = (next: Partial<PaletteItem>) => desk.session.commit([{ item: item.id, set: next }]);
   const wish = (next: Parameters<typeof remake>[2]) =>
     void remake(desk, item, next).then((isMade) => {
@@ -51,13 +56,22 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
         {item.swatches.map((swatch, index) => (
           <SwatchRow
             key={`${index} ${swatch.hex}`}
-            {...{ desk, swatch }}
+            {...{ desk, item, swatch }}
+            isChosen={mixed.includes(swatch.hex)}
+            onChoose={() =>
+              setMixed((now) =>
+                now.includes(swatch.hex)
+                  ? now.filter((one) => one !== swatch.hex)
+                  : [...now, swatch.hex].slice(-2),
+              )
+            }
             onChange={(next) =>
               set({ swatches: item.swatches.map((one, at) => (at === index ? { ...one, ...next } : one)) })
             }
           />
         ))}
       </ul>
+      <Mixture desk={desk} between={mixed} />
       {item.madeOf && (
         <div className="border-line border-t py-1.5">
           <p className="flex items-baseline justify-between">
@@ -116,6 +130,50 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
       </p>
       <TakeOut desk={desk} item={item} />
     </section>
+  );
+}
+
+const MIXED = 7;
+
+/** The steps between two colours that were chosen: what lies between them is at home with both. */
+function Mixture({ desk, between }: { desk: Desk; between: readonly string[] }) {
+  const [one, two] = between;
+  if (!one || !two)
+    return one ? (
+      <p className="border-line border-t py-1.5 text-muted">Press another patch: the steps between.</p>
+    ) : null;
+  const copy = async (hex: string) => {
+    if (await copyText(window, hex)) desk.say(`Copied: ${hex}.`);
+  };
+  return (
+    <div className="border-line border-t py-1.5">
+      {(
+        [
+          ['light', 'between, as light'],
+          ['paint', 'as paint: a model'],
+        ] as const
+      ).map(([mixing, words]) => (
+        <div key={mixing} className="mb-1">
+          <p className="text-[12px] text-muted">{words}</p>
+          <div className="flex h-7">
+            {mixtureSteps(rgbOfHex(one), rgbOfHex(two), MIXED, mixing).map((colour, index) => {
+              const hex = hexOfRgb(colour);
+              return (
+                <button
+                  key={`${index} ${hex}`}
+                  type="button"
+                  aria-label={`Copy ${hex}`}
+                  title={hex}
+                  className="flex-1"
+                  style={{ background: hex }}
+                  onClick={() => void copy(hex)}
+                />
+              );
+            })}
+          </div>
+        </div>
+      ))}
+    </div>
   );
 }
 
@@ -208,13 +266,31 @@ function Strip({ item }: { item: PaletteItem }) {
   );
 }
 
+/** Lights where a colour lives in what the palette was made of, while it is pointed at. */
+function light(desk: Desk, item: PaletteItem, hex: string | undefined): void {
+  const of = item.madeOf?.items ?? [];
+  const on = of.length > 0 ? of.filter((id) => desk.session.items.get(id)?.kind === 'placement') : [];
+  desk.holdLens(
+    hex === undefined
+      ? undefined
+      : [{ lens: 'where', amount: colourAsAmount(hex), on: on.length > 0 ? on : null }],
+  );
+}
+
 function SwatchRow({
   desk,
+  item,
   swatch,
+  isChosen,
+  onChoose,
   onChange,
 }: {
   desk: Desk;
+  item: PaletteItem;
   swatch: KeptSwatch;
+  /** One of two between which is mixed. */
+  isChosen: boolean;
+  onChoose: () => void;
   onChange: (next: Partial<KeptSwatch>) => void;
 }) {
   const { hex, share, name, isLocked } = swatch;
@@ -223,8 +299,19 @@ function SwatchRow({
     else desk.say('The clipboard could not be written.', [hex]);
   };
   return (
-    <li className="grid grid-cols-[20px_minmax(0,1fr)_auto_auto] items-center gap-x-2 border-line border-t py-[3px]">
-      <span aria-hidden className="row-span-2 h-8 w-5" style={{ background: hex }} />
+    <li
+      className="grid grid-cols-[20px_minmax(0,1fr)_auto_auto] items-center gap-x-2 border-line border-t py-[3px]"
+      onPointerEnter={() => light(desk, item, hex)}
+      onPointerLeave={() => light(desk, item, undefined)}
+    >
+      <button
+        type="button"
+        aria-pressed={isChosen}
+        aria-label={`Mix with ${name} ${hex}`}
+        className="row-span-2 h-8 w-5 aria-pressed:outline-2 aria-pressed:outline-verdigris aria-pressed:outline-offset-1"
+        style={{ background: hex }}
+        onClick={onChoose}
+      />
       <span className="truncate" title={name}>
         <bdi>{name}</bdi>
       </span>

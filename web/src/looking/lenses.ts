@@ -1,4 +1,4 @@
-import { type LaidLens, LENS_IDS, type LensId, lensOf } from '@miradero/core/lens';
+import { CHOSEN_LENSES, type LaidLens, LENS_IDS, type LensId, lensOf } from '@miradero/core/lens';
 import { type Command, commandsOf } from '../commands/index.ts';
 import { BOARD, type Desk } from '../desk/index.ts';
 
@@ -47,7 +47,7 @@ export function setLensAmount(desk: Desk, lens: LensId, amount: number): void {
 export const lensCommand = (lens: LensId): string => `lens-${lens}`;
 
 export const LENS_COMMANDS: readonly Command[] = commandsOf(BOARD, 'Lenses', [
-  ...LENS_IDS.map(
+  ...CHOSEN_LENSES.map(
     (lens) =>
       [
         lensCommand(lens),

@@ -1,4 +1,4 @@
-import { LENS_IDS, type LensId, lensOf } from '@miradero/core/lens';
+import { CHOSEN_LENSES, type LensId, lensOf } from '@miradero/core/lens';
 import { useCommands, useKeyWords, useRun } from '../commands/index.ts';
 import { ZoomFigure } from '../desk/index.ts';
 import { LensAmounts, lensCommand } from '../looking/index.ts';
@@ -106,7 +106,7 @@ function LensWords({ controls }: { controls: PaneControls }) {
   const isOn = (lens: LensId) => lenses.some((one) => one.lens === lens);
   return (
     <>
-      {LENS_IDS.filter((lens) => !lensOf(lens).dimsOthers).map((lens) => (
+      {CHOSEN_LENSES.filter((lens) => !lensOf(lens).dimsOthers).map((lens) => (
         <Word key={lens} id={lensCommand(lens)} label={lensOf(lens).words} isPressed={isOn(lens)} />
       ))}
     </>
