@@ -51,6 +51,8 @@ export interface DemoBoard {
   }[];
   /** Everything is settled once these are made. */
   readonly clusters?: readonly Together[];
+  /** Palettes of pictures, by their files. */
+  readonly palettes?: readonly { readonly title: string; readonly of: string }[];
   /** The few pictures wanted for each stage of the work. */
   readonly stages?: readonly { readonly title: string; readonly holds: readonly (string | number)[] }[];
 }
@@ -198,6 +200,10 @@ const LIGHT: DemoBoard = {
       text: 'Last crossing: sky warm, water one step darker than the sky it mirrors.',
       ...{ x: 1226, y: 842, width: 300, height: 124 },
     },
+  ],
+  palettes: [
+    { title: 'Last light on the water', of: 'last-crossing.jpg' },
+    { title: 'Reeds at noon', of: 'reed-channel-noon.jpg' },
   ],
   clusters: [
     {

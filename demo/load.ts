@@ -23,6 +23,7 @@ import type {
   Settings,
 } from '@miradero/core/schema';
 import { BOARDS, type DemoBoard, GAP, type Hung, LANDED, type Row } from './boards.ts';
+import { paletteBelow, pinnedOn } from './colours.ts';
 import { LICENCES, WORKS } from './commons/catalog.ts';
 import { filesInLibrary, SUBJECTS, saidOf, TAG_COLOURS } from './sorting.ts';
 import type { Truth } from './truth/truth.ts';
@@ -175,6 +176,10 @@ async function loadBoard(address: string, board: DemoBoard, commons?: string): P
   await ask(address, '/api/boards', 'POST', { id: board.id, name: board.name });
   const items = itemsOf(board, pictures, commons);
   const set = withClusters(board, items);
+  for (const { title, of } of board.palettes ?? []) {
+    const placed = set.find(({ id }) => id === idOfHeld(board, items, of))!;
+    set.push(await paletteBelow(set, placed, of, title, randomUUID()));
+  }
   const stacks = keysOnTop(set, board.stages?.length ?? 0);
   const stages = (board.stages ?? []).map(({ title, holds }, index) =>
     createWorkingSet({
@@ -234,7 +239,9 @@ export async function loadSorting(
   const pictures = await bringAll(address, files, commons);
   for (const [file, { id }] of pictures) {
     const said = saidOf(file, await truthOf(file));
-    if (said) await ask(address, `/api/pictures/${id}`, 'PATCH', said);
+    if (!said) continue;
+    const purposes = [...said.purposes, ...(await pinnedOn(file))];
+    await ask(address, `/api/pictures/${id}`, 'PATCH', { ...said, purposes });
   }
 }
 

@@ -22,11 +22,11 @@ test('the demo comes in through the real intake, once: four boards as they were 
     expect(boards.map(({ name }) => name).sort()).toEqual(BOARDS.map(({ name }) => name).sort());
 
     const placements: Placement[] = [];
-    for (const { id, rows, notes, clusters = [], cards = [], stages = [] } of BOARDS) {
+    for (const { id, rows, notes, clusters = [], cards = [], stages = [], palettes = [] } of BOARDS) {
       const standing = await new TestBoard(running.address, id).standing();
       const hung = standing.filter((item): item is Placement => item.kind === 'placement');
       expect(hung).toHaveLength(rows.flatMap(({ pictures }) => pictures).length);
-      const others = notes.length + clusters.length + cards.length + stages.length;
+      const others = notes.length + clusters.length + cards.length + stages.length + palettes.length;
       expect(standing.length - hung.length).toBe(others);
       const here = new Set(hung.map((item) => item.id));
       const sets = standing.filter(isWorkingSet).sort((a, b) => (a.stack < b.stack ? -1 : 1));
