@@ -1,5 +1,6 @@
 import { luminanceToMunsellValue, munsellValueToGrey8, naturalBreaks } from '../colour/index.ts';
 import { LINEAR, type Pixels, STEPS } from './pixels.ts';
+import { seeByLuminance } from './values.ts';
 
 let values: Float32Array | undefined;
 /** Munsell value of each step of luminance. */
@@ -11,20 +12,12 @@ function valueOfStep(): Float32Array {
 }
 
 /** Makes every pixel the grey of the tone in which its value lies. @param borders - between tones, rising @param greys - a level a tone */
-function seeTones({ data }: Pixels, borders: readonly number[], greys: readonly number[]): void {
+function seeTones(pixels: Pixels, borders: readonly number[], greys: readonly number[]): void {
   const levels = Uint8Array.from(valueOfStep(), (value) => {
     const tone = borders.findIndex((border) => value < border);
     return greys[tone < 0 ? borders.length : tone]!;
   });
-  const linear = LINEAR;
-  for (let at = 0; at < data.length; at += 4) {
-    const luminance =
-      0.2126 * linear[data[at]!]! + 0.7152 * linear[data[at + 1]!]! + 0.0722 * linear[data[at + 2]!]!;
-    const level = levels[(luminance * STEPS + 0.5) | 0]!;
-    data[at] = level;
-    data[at + 1] = level;
-    data[at + 2] = level;
-  }
+  seeByLuminance(pixels, levels);
 }
 
 /** Values in `count` steps of equal height, each seen as the grey of its middle. */

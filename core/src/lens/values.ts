@@ -1,9 +1,8 @@
 import { LEVELS, LINEAR, type Pixels, STEPS } from './pixels.ts';
 
-/** Makes every pixel the grey of its luminance: what is as light as something else looks as light. Source: ITU-R BT.709-6, table 3. */
-export function seeValues({ data }: Pixels): void {
+/** Makes every pixel the grey that stands for its luminance. @param levels - for each step of luminance. Source: ITU-R BT.709-6, table 3. */
+export function seeByLuminance({ data }: Pixels, levels: Uint8Array): void {
   const linear = LINEAR;
-  const levels = LEVELS;
   for (let at = 0; at < data.length; at += 4) {
     const luminance =
       0.2126 * linear[data[at]!]! + 0.7152 * linear[data[at + 1]!]! + 0.0722 * linear[data[at + 2]!]!;
@@ -13,3 +12,6 @@ export function seeValues({ data }: Pixels): void {
     data[at + 2] = level;
   }
 }
+
+/** Makes every pixel the grey of its luminance: what is as light as something else looks as light. */
+export const seeValues = (pixels: Pixels): void => seeByLuminance(pixels, LEVELS);
