@@ -37,7 +37,7 @@ const ROOMS = {
     ['app'],
     ['boards', 'owner', 'library'],
     ['subjects'],
-    ['perch'],
+    ['perch', 'study'],
     ['gather', 'palette', 'layouts', 'looking', 'exporting'],
     ['items'],
     ['colour'],

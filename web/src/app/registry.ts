@@ -9,6 +9,7 @@ import { LAYOUT_COMMANDS } from '../layouts/commands.ts';
 import { LIBRARY_COMMANDS, LIBRARY_FINDERS } from '../library/commands.ts';
 import { LOOKING_COMMANDS } from '../looking/commands.ts';
 import { PERCH_COMMANDS } from '../perch/commands.ts';
+import { STUDY_COMMANDS } from '../study/commands.ts';
 import { SUBJECT_COMMANDS, SUBJECT_FINDERS } from '../subjects/commands.ts';
 import { TOOL_COMMANDS } from '../tools/index.ts';
 import { ANYWHERE_COMMANDS } from './anywhere.ts';
@@ -25,6 +26,7 @@ export const REGISTRY = new Registry(
     ...LAYOUT_COMMANDS,
     ...LOOKING_COMMANDS,
     ...COLOUR_COMMANDS,
+    ...STUDY_COMMANDS,
     ...EXPORT_COMMANDS,
     ...GATHER_COMMANDS,
     ...BOARD_COMMANDS,

@@ -87,6 +87,7 @@ const READ: Family = {
   label: 'read',
   chapters: [
     { title: 'Colour', ids: ['read-colour', 'read-screen'] },
+    { title: 'Values', ids: ['value-study'] },
     { title: 'Palettes', ids: ['make-palette', 'merge-palettes', 'bring-palette'] },
   ],
 };

@@ -165,6 +165,9 @@ function joined(loaders: Loaders): { client: PixelClient; ports: MessagePort[] }
     histogram: async () => {
       throw new PixelError('absent');
     },
+    study: async () => {
+      throw new PixelError('absent');
+    },
     copy: async () => {
       throw new PixelError('absent', 'not made yet');
     },

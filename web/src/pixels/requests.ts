@@ -1,5 +1,6 @@
 import type { AreaColour, ColourHistogram, PixelSpace } from '@miradero/core/colour';
 import type { Point, Rectangle } from '@miradero/core/geometry';
+import type { StudyWish, ValueStudy } from '@miradero/core/lens';
 
 /** Where the pixels of a picture are found. */
 export interface PixelSource {
@@ -42,6 +43,18 @@ export interface AreaRead extends AreaColour, PixelBlock {
 /** Colours that were counted, and in which size. */
 export interface HistogramRead extends ColourHistogram {
   readonly side: number;
+}
+
+/** How a part is put into few values; what is small is said as a share, so that it is the same in every size. */
+export interface StudyAsked extends Omit<StudyWish, 'leastIsland'> {
+  /** Islands that cover less join what they lie in, 0..1. */
+  readonly island: number;
+  /** How far edges may move to be simpler, as a share of the longest side; undefined: no shapes are wanted. */
+  readonly edges: number | undefined;
+}
+/** A picture in few values. */
+export interface StudyRead extends PixelBlock, Pick<ValueStudy, 'borders' | 'shares' | 'greys'> {
+  readonly svg: string | undefined;
 }
 
 /** What of a picture is read: fractions 0..1 of its sides, or a square of `sizePx` pixels about a point. */
@@ -89,6 +102,16 @@ export interface PixelRequests {
       readonly side: number;
     },
     HistogramRead
+  >;
+  /** A part in few values. */
+  readonly study: Asked<
+    {
+      readonly source: PixelSource;
+      readonly part: Rectangle;
+      readonly side: number;
+      readonly wish: StudyAsked;
+    },
+    StudyRead
   >;
   /** How complicated what lies at a path of the server is to read and to draw, 0..1. */
   readonly complexity: Asked<{ readonly path: string }, readonly [number]>;

@@ -12,6 +12,7 @@ import {
   type Point,
   type Rectangle,
 } from '@miradero/core/geometry';
+import { pixelsOfStudy, studyToSvg, studyValues } from '@miradero/core/lens';
 import { complexityOf, sizeAtSide, tilePart, tilesWithin } from '@miradero/core/picture';
 import type { TileLevel } from '@miradero/core/schema';
 import {
@@ -23,6 +24,7 @@ import {
   type PixelSource,
   type ReadPart,
   type RequestOf,
+  type StudyRead,
 } from '../requests.ts';
 import { tileLevelsOf } from '../tile-levels.ts';
 import type { PixelStore, Wanted } from './store.ts';
@@ -223,4 +225,21 @@ export async function histogramRead(
   });
   const mask = outline && maskOfPolygon(outline.map(inBlock), block.width, block.height);
   return { ...coarsened(histogramOf(block.data, mask)), side: block.side };
+}
+
+export async function studyRead(
+  store: PixelStore,
+  request: RequestOf<'study'>,
+  asker: Wanted,
+): Promise<StudyRead> {
+  const block = await regionOf(store, request, asker);
+  const { island, edges, steps, borders } = request.wish;
+  const leastIsland = island * block.width * block.height;
+  const study = studyValues(block, { steps, borders, leastIsland });
+  const { shares, greys } = study;
+  return {
+    ...{ shares, greys, borders: study.borders, side: block.side, width: block.width, height: block.height },
+    data: pixelsOfStudy(study).data as Uint8ClampedArray<ArrayBuffer>,
+    svg: edges === undefined ? undefined : studyToSvg(study, edges * Math.max(block.width, block.height)),
+  };
 }

@@ -7,7 +7,15 @@ import {
   type RequestOf,
   type ToPixels,
 } from '../requests.ts';
-import { areaRead, colourOf, complexityAt, distributionOf, histogramRead, regionOf } from './read.ts';
+import {
+  areaRead,
+  colourOf,
+  complexityAt,
+  distributionOf,
+  histogramRead,
+  regionOf,
+  studyRead,
+} from './read.ts';
 import type { PixelStore, Wanted } from './store.ts';
 
 type Answerers = {
@@ -27,6 +35,7 @@ const ANSWERERS: Answerers = {
   colour: colourOf,
   area: areaRead,
   histogram: histogramRead,
+  study: studyRead,
   complexity: complexityAt,
 };
 
