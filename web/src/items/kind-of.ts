@@ -90,7 +90,7 @@ const FOR_NOTHING = [
 const HAVE_COLOURS: ReadonlySet<string> = new Set(['placement', 'cluster', 'bay']);
 
 /** What an item's kind offers first stands before what every item has. */
-const FIRST = 7;
+const FIRST = 5;
 
 /** What can be done right now: what the tool offers, else what can be done with what is selected. */
 export function offerOf(desk: Desk): Offer {
