@@ -31,6 +31,8 @@ export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose
     // Letters that come late, and other words for what is selected then, make it another size.
     const watcher = new ResizeObserver(place);
     watcher.observe(element);
+    // So does the window, which may be made smaller meanwhile.
+    const end = desk.view?.store.subscribe(place);
     element.querySelector('button')?.focus();
     const onAway = (event: Event) => {
       if (!element.contains(event.target as Node)) onClose();
@@ -45,6 +47,7 @@ export function HandCard({ desk, at, onClose }: { desk: Desk; at: Point; onClose
     window.addEventListener('keydown', onKey, { capture: true });
     return () => {
       watcher.disconnect();
+      end?.();
       window.removeEventListener('pointerdown', onAway, { capture: true });
       window.removeEventListener('wheel', onAway, { capture: true });
       window.removeEventListener('keydown', onKey, { capture: true });
