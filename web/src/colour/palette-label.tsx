@@ -1,9 +1,7 @@
 import {
   colourWords,
   harmonyOf,
-  hexOfRgb,
   hexToOklab,
-  mixtureSteps,
   munsellValueOf,
   NO_SHIFT,
   oklabToHex,
@@ -24,6 +22,7 @@ import type { Desk } from '../desk/index.ts';
 import { EditableName, NumberField } from '../shell/index.ts';
 import { type Gesture, newGesture } from '../sync/index.ts';
 import { paletteText, savePalette, sheetOf } from './palette-files.ts';
+import { Mixture } from './palette-mixture.tsx';
 import { remake } from './palette-tool.ts';
 import { copyText } from './readings.ts';
 
@@ -33,7 +32,7 @@ const WORD = 'underline underline-offset-3';
 
 /** A palette in words and figures, to be altered: its patches, what they are called, their value and share, how they lie to each other. */
 export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) {
-  const [mixed, setMixed] = useState<readonly string[]>([]);
+  const [mixed, setMixed] = useState<readonly number[]>([]);
   useEffect(() => () => desk.holdLens(undefined), [desk]);
   const set = (next: Partial<PaletteItem>) => desk.session.commit([{ item: item.id, set: next }]);
   const wish = (next: Parameters<typeof remake>[2]) =>
@@ -57,12 +56,10 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
           <SwatchRow
             key={`${index} ${swatch.hex}`}
             {...{ desk, item, swatch }}
-            isChosen={mixed.includes(swatch.hex)}
+            isChosen={mixed.includes(index)}
             onChoose={() =>
               setMixed((now) =>
-                now.includes(swatch.hex)
-                  ? now.filter((one) => one !== swatch.hex)
-                  : [...now, swatch.hex].slice(-2),
+                now.includes(index) ? now.filter((one) => one !== index) : [...now, index].slice(-2),
               )
             }
             onChange={(next) =>
@@ -71,7 +68,7 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
           />
         ))}
       </ul>
-      <Mixture desk={desk} between={mixed} />
+      <Mixture desk={desk} between={mixed.flatMap((index) => item.swatches[index]?.hex ?? [])} />
       {item.madeOf && (
         <div className="border-line border-t py-1.5">
           <p className="flex items-baseline justify-between">
@@ -130,50 +127,6 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
       </p>
       <TakeOut desk={desk} item={item} />
     </section>
-  );
-}
-
-const MIXED = 7;
-
-/** The steps between two colours that were chosen: what lies between them is at home with both. */
-function Mixture({ desk, between }: { desk: Desk; between: readonly string[] }) {
-  const [one, two] = between;
-  if (!one || !two)
-    return one ? (
-      <p className="border-line border-t py-1.5 text-muted">Press another patch: the steps between.</p>
-    ) : null;
-  const copy = async (hex: string) => {
-    if (await copyText(window, hex)) desk.say(`Copied: ${hex}.`);
-  };
-  return (
-    <div className="border-line border-t py-1.5">
-      {(
-        [
-          ['light', 'between, as light'],
-          ['paint', 'as paint: a model'],
-        ] as const
-      ).map(([mixing, words]) => (
-        <div key={mixing} className="mb-1">
-          <p className="text-[12px] text-muted">{words}</p>
-          <div className="flex h-7">
-            {mixtureSteps(rgbOfHex(one), rgbOfHex(two), MIXED, mixing).map((colour, index) => {
-              const hex = hexOfRgb(colour);
-              return (
-                <button
-                  key={`${index} ${hex}`}
-                  type="button"
-                  aria-label={`Copy ${hex}`}
-                  title={hex}
-                  className="flex-1"
-                  style={{ background: hex }}
-                  onClick={() => void copy(hex)}
-                />
-              );
-            })}
-          </div>
-        </div>
-      ))}
-    </div>
   );
 }
 
@@ -312,7 +265,7 @@ function SwatchRow({
         style={{ background: hex }}
         onClick={onChoose}
       />
-      <span className="truncate" title={name}>
+      <span className="break-words leading-tight">
         <bdi>{name}</bdi>
       </span>
       <button
