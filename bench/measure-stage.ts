@@ -16,11 +16,21 @@ export function timeUntil(page: Page, state: 'isSharp' | 'isComplete'): Promise<
   );
 }
 
-/** Milliseconds from navigation until every placement in view is drawn with at least its small copy. */
-export async function openingTime(page: Page, url: string): Promise<number> {
+/**
+ * Milliseconds from navigation until every placement in view is drawn with at least its small copy.
+ *
+ * @param shown - selector of what is there once the stage has what it is to show
+ */
+export async function openingTime(page: Page, url: string, shown?: string): Promise<number> {
   await page.goto('about:blank');
   await page.goto(url, { waitUntil: 'commit' });
-  await page.waitForFunction(() => window.miraderoStage?.status.isComplete, undefined, { polling: 10 });
+  await page.waitForFunction(
+    (shown) =>
+      (shown === undefined || document.querySelector(shown) !== null) &&
+      window.miraderoStage?.status.isComplete,
+    shown,
+    { polling: 10 },
+  );
   return page.evaluate(() => performance.now());
 }
 

@@ -5,6 +5,7 @@ import { launchBrowser } from '../e2e/support/browser.ts';
 import { startRunning } from '../e2e/support/running.ts';
 import { drive, type Frames } from './drive.ts';
 import { benchFrames, drivePeers, EXTENT, openSharp, pageIn } from './frames.ts';
+import { benchHistory } from './history.ts';
 import { benchLooking } from './looking.ts';
 import { nudges, settleAll, sustained } from './measure-changes.ts';
 import { bareSharp, measureAnswers, takeIn, withCameraFiles, withManyFiles } from './measure-intake.ts';
@@ -13,11 +14,14 @@ import { measureScrolling, measureSearches } from './measure-library.ts';
 import { measureLines } from './measure-lines.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { benchMixed } from './mixed.ts';
+import { benchMotion } from './motion.ts';
 import { benchLenses, benchPalette } from './palette.ts';
 import { servePeers } from './peer-server.ts';
 import { benchPerch } from './perch.ts';
 import { ms, report, table, times } from './report.ts';
 import { seedBoard, seedPictures } from './seed.ts';
+import { benchStroke } from './stroke.ts';
+import { benchTools } from './tools.ts';
 
 const MB = 1024 * 1024;
 
@@ -346,17 +350,26 @@ async function main(): Promise<void> {
     console.log(table());
     return;
   }
-  benchLayouts();
   if (isAlone('layouts')) {
+    benchLayouts();
     console.log(table());
     return;
   }
   if (!process.argv.some((one) => one.startsWith('--'))) {
+    benchLayouts();
     await benchPalette();
     await benchLenses();
   }
   const browser = await launchBrowser();
-  const alone = { looking: benchLooking, mixed: benchMixed, perch: benchPerch };
+  const alone = {
+    looking: benchLooking,
+    mixed: benchMixed,
+    perch: benchPerch,
+    tools: benchTools,
+    stroke: benchStroke,
+    motion: benchMotion,
+    history: benchHistory,
+  };
   const wanted = Object.entries(alone).find(([part]) => isAlone(part));
   if (wanted) {
     await wanted[1](browser);
@@ -375,6 +388,10 @@ async function main(): Promise<void> {
       await benchLooking(browser);
       await benchMixed(browser);
       await benchPerch(browser);
+      await benchTools(browser);
+      await benchStroke(browser);
+      await benchMotion(browser);
+      await benchHistory(browser);
     }
     await benchWhatComesIn(browser);
   }

@@ -1,4 +1,5 @@
 import type { Note as BoardNote, Tint } from '@miradero/core/items';
+import { CORRECTIONS, type DrawnOn } from './drawn.ts';
 
 /** A row of pictures of one height, side by side; a board is set out of such rows. Lengths are board units. */
 export interface Row {
@@ -35,6 +36,22 @@ export interface Together {
   readonly isStrip?: boolean;
 }
 
+/** A form, as an ellipse in fractions of a picture. */
+export interface FormInPicture {
+  readonly of: string;
+  readonly title: string;
+  readonly centre: { readonly x: number; readonly y: number };
+  readonly radii: { readonly x: number; readonly y: number };
+}
+
+/** What a partner said of a board, by its pictures' files. */
+export interface PartnerChoices {
+  readonly by: string;
+  readonly yes: readonly string[];
+  readonly no: readonly string[];
+  readonly remarks: readonly { readonly on: string | null; readonly text: string }[];
+}
+
 export interface DemoBoard {
   readonly id: string;
   readonly name: string;
@@ -52,7 +69,14 @@ export interface DemoBoard {
   /** Everything is settled once these are made. */
   readonly clusters?: readonly Together[];
   /** Palettes of pictures, by their files. */
+  /** Lit balls of forms, by their pictures' files. */
+  readonly balls?: readonly FormInPicture[];
+  readonly drawn?: readonly DrawnOn[];
   readonly palettes?: readonly { readonly title: string; readonly of: string }[];
+  /** A partner looked at it by a link, and handed in what they thought of it. */
+  readonly choices?: PartnerChoices;
+  /** It came about over some days, on which these were tried, too. */
+  readonly tried?: readonly string[];
   /** The few pictures wanted for each stage of the work. */
   readonly stages?: readonly { readonly title: string; readonly holds: readonly (string | number)[] }[];
 }
@@ -201,6 +225,7 @@ const LIGHT: DemoBoard = {
       ...{ x: 1226, y: 842, width: 300, height: 124 },
     },
   ],
+  tried: ['mast-lamp-dusk.jpg', 'storm-lantern-dusk.jpg'],
   palettes: [
     { title: 'Last light on the water', of: 'last-crossing.jpg' },
     { title: 'Reeds at noon', of: 'reed-channel-noon.jpg' },
@@ -224,6 +249,12 @@ const LIGHT: DemoBoard = {
 const ODRA: DemoBoard = {
   id: '5ea00001-0000-4000-8000-000000000003',
   name: 'Odra: coat and hands',
+  balls: [
+    {
+      ...{ of: 'head-quarter-side.jpg', title: 'Light on the head' },
+      ...{ centre: { x: 0.5, y: 0.4 }, radii: { x: 0.25, y: 0.25 } },
+    },
+  ],
   rows: [
     {
       ...{ x: 0, y: 0, height: 400 },
@@ -277,11 +308,25 @@ const ODRA: DemoBoard = {
       ...{ role: 'title', x: 0, y: -140, width: 900, scale: 2 },
     },
   ],
+  choices: {
+    by: 'Mara Quill',
+    yes: ['head-quarter-side.jpg', 'mannequin-05.jpg', 'surface-oilskin.webp'],
+    no: ['mannequin-09.jpg', 'head-front-back.jpg'],
+    remarks: [
+      {
+        on: 'head-quarter-side.jpg',
+        text: 'This light for the cover: the cap must throw a shadow down to the nose.',
+      },
+      { on: 'mannequin-09.jpg', text: 'Too light on her feet.' },
+      { on: null, text: 'More of her hands, please. They are half of who she is.' },
+    ],
+  },
 };
 
 const PAGE: DemoBoard = {
   id: '5ea00001-0000-4000-8000-000000000004',
   name: 'Page 7 in progress',
+  drawn: CORRECTIONS,
   rows: [
     { x: 0, y: 0, height: 430, pictures: ['page-7-too-wide.png', 'ferry-045-soft.jpg'] },
     {

@@ -11,9 +11,12 @@ import {
   paletteOfHistogram,
   rgbToOklab,
 } from '@miradero/core/colour';
-import { createPalette, heightOf, type PaletteItem } from '@miradero/core/items';
-import type { Item, Purpose } from '@miradero/core/schema';
+import { maskOfPolygon, type Point } from '@miradero/core/geometry';
+import { createLitBall, createPalette, heightOf, type LitBall, type PaletteItem } from '@miradero/core/items';
+import { suggestLight } from '@miradero/core/light';
+import type { Item, Purpose, PutPalette } from '@miradero/core/schema';
 import sharp from 'sharp';
+import type { FormInPicture } from './boards.ts';
 
 const PICTURES = fileURLToPath(new URL('./pictures/', import.meta.url));
 
@@ -51,6 +54,14 @@ export async function pinnedOn(file: string): Promise<Purpose[]> {
 
 const GAP = 12;
 
+/** The colours of a picture, each with its share and what it is called. */
+export async function swatchesOf(file: string): Promise<PutPalette['swatches']> {
+  const { data } = await pixelsOf(file);
+  return paletteOfHistogram(histogramOf(data), { count: PALETTE_SIZES.usual }).map((swatch) => ({
+    ...{ hex: oklabToHex(swatch), share: swatch.share, name: colourWords(swatch) },
+  }));
+}
+
 /** The palette of a picture that stands on a board, in free space below it. @param title - what it is called */
 export async function paletteBelow(
   items: readonly Item[],
@@ -59,18 +70,46 @@ export async function paletteBelow(
   title: string,
   id: string,
 ): Promise<PaletteItem> {
-  const { data } = await pixelsOf(file);
-  const made = paletteOfHistogram(histogramOf(data), { count: PALETTE_SIZES.usual });
+  const swatches = await swatchesOf(file);
   const palette = createPalette({
     ...{ id, title, stack: keysOnTop(items, 1)[0]!, centre: of.centre, width: of.width },
     madeOf: { items: [of.id], outline: null },
-    swatches: made.map((swatch) => ({
-      ...{ hex: oklabToHex(swatch), share: swatch.share, name: colourWords(swatch), isLocked: false },
-    })),
+    swatches: swatches.map((swatch) => ({ ...swatch, isLocked: false })),
   });
+  return { ...palette, centre: freeBelow(items, of, { width: of.width, height: heightOf(palette) }) };
+}
+
+/** Free space as near to below something as can be. */
+function freeBelow(items: readonly Item[], of: Item, size: { width: number; height: number }): Point {
   const { y, height } = boundsOf(of);
-  const high = heightOf(palette);
-  const below = { x: of.centre.x, y: y + height + GAP + high / 2 };
+  const below = { x: of.centre.x, y: y + height + GAP + size.height / 2 };
   const standing = items.filter(({ kind }) => kind !== 'working-set').map(boundsOf);
-  return { ...palette, centre: freeCentre(below, { width: of.width, height: high }, standing, GAP) };
+  return freeCentre(below, size, standing, GAP);
+}
+
+const CORNERS = 60;
+
+/** What light makes of a form in a picture that stands on a board: read of its pixels, as the person's own hand would. */
+export async function litBallBelow(
+  items: readonly Item[],
+  of: Item,
+  { of: file, title, centre, radii }: FormInPicture,
+  id: string,
+): Promise<LitBall> {
+  const pixels = await pixelsOf(file);
+  const outline = Array.from({ length: CORNERS }, (_, index) => {
+    const angle = (2 * Math.PI * index) / CORNERS;
+    return {
+      x: (centre.x + radii.x * Math.cos(angle)) * pixels.width,
+      y: (centre.y + radii.y * Math.sin(angle)) * pixels.height,
+    };
+  });
+  const suggested = suggestLight(pixels, maskOfPolygon(outline, pixels.width, pixels.height));
+  if (!suggested?.estimate) throw new Error(`no light is claimed for ${file}`);
+  const { azimuthDeg, elevationDeg, fit } = suggested.estimate;
+  const ball = createLitBall({
+    ...{ id, title, stack: keysOnTop(items, 1)[0]!, centre: of.centre },
+    ...{ colours: suggested.colours, direction: { azimuthDeg, elevationDeg }, fit, of: of.id },
+  });
+  return { ...ball, centre: freeBelow(items, of, { width: ball.width, height: heightOf(ball) }) };
 }

@@ -13,8 +13,10 @@ import {
   noteHeightFor,
   WHOLE,
 } from '@miradero/core/items';
+import { choicesOnBoard } from '@miradero/core/links';
 import type {
   Board,
+  BoardSnapshot,
   ChangeOutcome,
   IntakeAnswer,
   Item,
@@ -23,9 +25,11 @@ import type {
   Settings,
 } from '@miradero/core/schema';
 import { BOARDS, type DemoBoard, GAP, type Hung, LANDED, type Row } from './boards.ts';
-import { paletteBelow, pinnedOn } from './colours.ts';
+import { litBallBelow, paletteBelow, pinnedOn, swatchesOf } from './colours.ts';
 import { LICENCES, WORKS } from './commons/catalog.ts';
-import { filesInLibrary, SUBJECTS, saidOf, TAG_COLOURS } from './sorting.ts';
+import { markOn } from './drawn.ts';
+import { momentsOf, type Past, pastOf, sayBy, spreadOut } from './past.ts';
+import { filesInLibrary, SHELF, SUBJECTS, saidOf, TAG_COLOURS } from './sorting.ts';
 import type { Truth } from './truth/truth.ts';
 
 /**
@@ -171,8 +175,66 @@ function withClusters(board: DemoBoard, items: readonly Item[]): Item[] {
 /** Width by height of a board that fills a window. */
 const SHAPE = 1.6;
 
-async function loadBoard(address: string, board: DemoBoard, commons?: string): Promise<void> {
-  const pictures = await bringAll(address, filesOf(board), commons);
+/** What hands drew on the pictures of a board. */
+function drawnOn(board: DemoBoard, set: readonly Item[], items: readonly Item[]): Item[] {
+  const drawn = board.drawn ?? [];
+  const stacks = keysOnTop(set, drawn.length);
+  return drawn.map((one, index) => {
+    const placed = set.find(({ id }) => id === idOfHeld(board, items, one.on))!;
+    return markOn(placed, one, { id: randomUUID(), stack: stacks[index]!, seed: index + 1 });
+  });
+}
+
+/** Pictures that were tried, below all others. */
+function triedOn({ tried = [] }: DemoBoard, pictures: ReadonlyMap<string, Picture>): Item[] {
+  const row = { x: 0, y: 1_120, height: 240, pictures: tried };
+  return hangRow(row, pictures, keysOnTop([], tried.length)[Symbol.iterator]());
+}
+
+/** Puts what was done to a board on it, and says when it was done where the database can be told. */
+async function makePast(
+  { address, databaseUrl }: Loading,
+  board: string,
+  past: Past,
+): Promise<ChangeOutcome[]> {
+  const { outcomes } = await ask<{ outcomes: ChangeOutcome[] }>(
+    ...([address, `/api/boards/${board}/changes`, 'POST', { changes: past.changes }] as const),
+  );
+  for (const [index, { name }] of past.deeds.entries())
+    if (name)
+      await ask(address, `/api/named-states/${randomUUID()}`, 'PATCH', { board, revision: index + 1, name });
+  if (databaseUrl) await spreadOut(databaseUrl, board, momentsOf(past, new Date()));
+  return outcomes;
+}
+
+/** Puts onto a board what a partner handed in by a link, under their name where the database can be told. */
+async function handIn(
+  { address, databaseUrl }: Loading,
+  board: DemoBoard,
+  items: readonly Item[],
+): Promise<void> {
+  const { choices: given } = board;
+  if (!given) return;
+  const idOf = (file: string) => idOfHeld(board, items, file);
+  const choices = new Map([
+    ...given.yes.map((file) => [idOf(file), 'yes'] as const),
+    ...given.no.map((file) => [idOf(file), 'no'] as const),
+  ]);
+  const remarks = given.remarks.map(({ on, text }) => ({
+    ...{ id: randomUUID(), text },
+    item: on === null ? null : idOf(on),
+  }));
+  const now = await ask<BoardSnapshot>(address, `/api/boards/${board.id}`);
+  const standing = new Map(now.items.map((item) => [item.id, item]));
+  const operations = choicesOnBoard(standing, { id: randomUUID(), name: given.by, choices, remarks });
+  const changes = [{ id: randomUUID(), operations }];
+  await ask(address, `/api/boards/${board.id}/changes`, 'POST', { changes });
+  if (databaseUrl) await sayBy(databaseUrl, board.id, now.revision + 1, given.by);
+}
+
+async function loadBoard(loading: Loading, board: DemoBoard): Promise<void> {
+  const { address, commons } = loading;
+  const pictures = await bringAll(address, [...filesOf(board), ...(board.tried ?? [])], commons);
   await ask(address, '/api/boards', 'POST', { id: board.id, name: board.name });
   const items = itemsOf(board, pictures, commons);
   const set = withClusters(board, items);
@@ -180,6 +242,11 @@ async function loadBoard(address: string, board: DemoBoard, commons?: string): P
     const placed = set.find(({ id }) => id === idOfHeld(board, items, of))!;
     set.push(await paletteBelow(set, placed, of, title, randomUUID()));
   }
+  for (const form of board.balls ?? []) {
+    const placed = set.find(({ id }) => id === idOfHeld(board, items, form.of))!;
+    set.push(await litBallBelow(set, placed, form, randomUUID()));
+  }
+  set.push(...drawnOn(board, set, items));
   const stacks = keysOnTop(set, board.stages?.length ?? 0);
   const stages = (board.stages ?? []).map(({ title, holds }, index) =>
     createWorkingSet({
@@ -187,13 +254,13 @@ async function loadBoard(address: string, board: DemoBoard, commons?: string): P
       members: holds.map((held) => idOfHeld(board, items, held)),
     }),
   );
-  const operations = [...set, ...stages].map((create) => ({ create }));
-  const changes = [{ id: randomUUID(), operations }];
-  const answer = await ask<{ outcomes: ChangeOutcome[] }>(
-    ...([address, `/api/boards/${board.id}/changes`, 'POST', { changes }] as const),
-  );
-  const [outcome] = answer.outcomes;
-  if (outcome && 'refused' in outcome) throw new Error(`the board was refused: ${outcome.refused.title}`);
+  const last = [...set, ...stages];
+  const past: Past = board.tried
+    ? pastOf(items, triedOn(board, pictures), last)
+    : { deeds: [], changes: [{ id: randomUUID(), operations: last.map((create) => ({ create })) }] };
+  for (const outcome of await makePast(loading, board.id, past))
+    if ('refused' in outcome) throw new Error(`the board was refused: ${outcome.refused.title}`);
+  await handIn(loading, board, items);
 }
 
 /** Until every picture has its levels. */
@@ -205,14 +272,23 @@ export async function waitForLevels(address: string): Promise<void> {
   }
 }
 
+/** Where the demo is loaded. */
+interface Loading {
+  readonly address: string;
+  /** Address of the stand-in web. */
+  readonly commons: string | undefined;
+  /** Where it can be said when things were done; without it everything was done just now. */
+  readonly databaseUrl: string | undefined;
+}
+
 /** Loads the boards that are not there yet; levels go on being made behind. */
-export async function loadDemo(address: string, commons?: string): Promise<void> {
+export async function loadDemo(address: string, commons?: string, databaseUrl?: string): Promise<void> {
   const { boards } = await ask<{ boards: Board[] }>(address, '/api/boards');
   const missing = BOARDS.filter(({ id }) => !boards.some((board) => board.id === id && board.revision > 0));
   if (missing.length === 0) return;
   console.log('loading the demo …');
   // Last changed stands first: the board that shows most is loaded last.
-  for (const board of missing.toReversed()) await loadBoard(address, board, commons);
+  for (const board of missing.toReversed()) await loadBoard({ address, commons, databaseUrl }, board);
   await bringAll(address, LANDED, commons);
   await loadSorting(address, commons);
   if (commons) await loadPlaces(address, commons);
@@ -234,6 +310,10 @@ export async function loadSorting(
 ): Promise<void> {
   for (const { id, name, parts } of SUBJECTS)
     await ask(address, `/api/subjects/${id}`, 'PATCH', { name, parts });
+  for (const { id, title, of, subject } of SHELF)
+    await ask(address, `/api/palettes/${id}`, 'POST', {
+      ...{ title, subject, viewpoint: null, isPutAway: false, swatches: await swatchesOf(of) },
+    });
   for (const [name, colour] of Object.entries(TAG_COLOURS))
     await ask(address, '/api/library/tags', 'PATCH', { name, colour });
   const pictures = await bringAll(address, files, commons);
@@ -246,4 +326,8 @@ export async function loadSorting(
 }
 
 if (process.argv[1] === fileURLToPath(import.meta.url))
-  await loadDemo(process.argv[2] ?? 'http://127.0.0.1:4860', process.argv[3] || undefined);
+  await loadDemo(
+    process.argv[2] ?? 'http://127.0.0.1:4860',
+    process.argv[3] || undefined,
+    process.env.DATABASE_URL,
+  );

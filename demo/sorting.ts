@@ -42,6 +42,7 @@ export const SUBJECTS: readonly DemoSubject[] = [
     shows: [
       [/^ferry-\d{3}-(soft|side|dusk)\.jpg$/, [id(100)]],
       [/^ferry-(plan|side-elevation|front-elevation|blueprint)\.png$/, [id(100), id(101), id(104)]],
+      [/^ferry\.glb$/, [id(100)]],
       [/^ferry-side-elevation\.png$/, [id(100), id(101), id(104), id(105), id(107)]],
       [/^chain-wheel-/, [id(107)]],
       [/^hull-rust-fender\.jpg$/, [id(102)]],
@@ -100,6 +101,15 @@ export const SUBJECTS: readonly DemoSubject[] = [
     ],
   },
 ];
+
+/** Palettes on the shelf: of which picture, and of which subject. */
+export const SHELF = [
+  {
+    ...{ id: id(601), title: 'The head in light from the side', of: 'head-quarter-side.jpg' },
+    subject: id(200),
+  },
+  { id: id(602), title: 'The ferry at dusk', of: 'ferry-090-dusk.jpg', subject: id(100) },
+] as const;
 
 /** A picture stands nearer than this, metres from its subject, or farther than that. */
 const NEAR_M = 5;

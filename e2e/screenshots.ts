@@ -8,7 +8,8 @@ import { BOARDS, type DemoBoard } from '../demo/boards.ts';
 import { startCommons } from '../demo/commons/server.ts';
 import { loadDemo, waitForLevels } from '../demo/load.ts';
 import { SUBJECTS } from '../demo/sorting.ts';
-import { onPage, stageReady, TestBoard } from './support/board.ts';
+import { linkAndItsPage, shownByItself } from './handed-over.ts';
+import { byName, onPage, stageReady, TestBoard } from './support/board.ts';
 import { launchBrowser } from './support/browser.ts';
 import { startRunning } from './support/running.ts';
 
@@ -19,7 +20,10 @@ const SIZE = { width: 1280, height: 800 };
 const NARROW = { width: 390, height: 844 };
 /** Between the views of a sheet, pixels. */
 const GAP = 12;
-const [form, light, , page7] = BOARDS as [DemoBoard, DemoBoard, DemoBoard, DemoBoard];
+const [form, light, odra, page7] = BOARDS as [DemoBoard, DemoBoard, DemoBoard, DemoBoard];
+const FIRST_TRY = 'Page 7, first try';
+const WHEEL = 'Chain wheel, turning';
+const MODEL = 'The last chain ferry, model';
 const HINGE = 'Bow ramp at its hinge, chain on the roller';
 
 interface Place {
@@ -44,26 +48,17 @@ async function openBoard(place: Place, { id }: DemoBoard): Promise<Page> {
 
 const openForm = (place: Place) => openBoard(place, form);
 
-/** A board as it is found, all of it in view. */
-async function shootBoard(place: Place, board: DemoBoard, name: string): Promise<void> {
-  const page = await openBoard(place, board);
-  await page.keyboard.press('0');
-  await page.waitForTimeout(400);
-  await stageReady(page);
-  await shoot(page, name);
-}
-
 /** Where a picture stands on the demo board, by its title: a little below its upper edge, board units. */
-async function placeOf(address: string, title: string): Promise<{ x: number; y: number }> {
+async function placeOf(address: string, title: string, board = form): Promise<{ x: number; y: number }> {
   const { pictures } = (await (await fetch(`${address}/api/pictures`)).json()) as { pictures: Picture[] };
-  const { items } = await new TestBoard(address, form.id).snapshot();
+  const { items } = await new TestBoard(address, board.id).snapshot();
   const picture = pictures.find(({ name }) => name === title)!;
   const item = items.find((one) => one.kind === 'placement' && one.picture === picture.id) as Placement;
   return { x: item.centre.x, y: item.centre.y - heightOf(item) / 2 + 40 };
 }
 
-async function select(page: Page, title: string): Promise<void> {
-  const { x, y } = await onPage(page, await placeOf(new URL(page.url()).origin, title));
+async function select(page: Page, title: string, board = form): Promise<void> {
+  const { x, y } = await onPage(page, await placeOf(new URL(page.url()).origin, title, board));
   await page.mouse.click(x, y);
 }
 
@@ -131,7 +126,46 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.keyboard.press('i');
     await shoot(page, 'board');
   },
-  'page-7': (place) => shootBoard(place, page7, 'page-7'),
+  /** The board with what is drawn on it: all of it, a stroke just drawn, a mark chosen, what is rubbed out. */
+  async marked(place) {
+    const page = await openBoard(place, page7);
+    const shots: Buffer[] = [];
+    const keep = async () => {
+      await stageReady(page);
+      await page.waitForTimeout(900);
+      shots.push(await page.screenshot());
+    };
+    await page.keyboard.press('0');
+    await keep();
+    await select(page, FIRST_TRY, page7);
+    await page.keyboard.press('f');
+    await page.waitForTimeout(900);
+    await page.keyboard.press('g');
+    await page.getByTestId('drawing-card').getByRole('radio', { name: 'ochre' }).click();
+    await page.mouse.move(520, 330);
+    await page.mouse.down();
+    for (let step = 0; step <= 40; step += 1) {
+      const angle = (step * Math.PI) / 19;
+      await page.mouse.move(640 - 120 * Math.cos(angle), 330 - 96 * Math.sin(angle) + 3 * Math.sin(step));
+    }
+    await page.mouse.up();
+    await keep();
+    await page.keyboard.press('7');
+    await page.keyboard.press('Shift+D');
+    await page.getByTestId('choosing-card').waitFor();
+    await page.mouse.click(316, 560);
+    await page.mouse.move(900, 620);
+    await keep();
+    await page.keyboard.press('d');
+    await page.getByTestId('rubbing-card').waitFor();
+    await page.mouse.move(600, 190);
+    await page.mouse.down();
+    for (let step = 0; step <= 20; step += 1) await page.mouse.move(600 + step * 4, 200 + step * 9);
+    await keep();
+    await page.mouse.up();
+    await composeSheet(shots, SIZE, 2, 'marked');
+    await page.context().close();
+  },
   async library(place) {
     const page = await openLibrary(place, '/library?purpose=light&sort=lightness');
     await page.getByRole('option', { name: 'Head, from below, raking from above' }).click();
@@ -159,10 +193,6 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.getByRole('button', { name: 'back and left, raised: no picture' }).first().click();
     await page.getByRole('button', { name: 'gather for it', exact: true }).first().click();
     await shoot(page, 'blind-spots');
-  },
-  async sources(place) {
-    const page = await openLibrary(place, `/sources?board=${light.id}`);
-    await shoot(page, 'sources');
   },
   async trouble(place) {
     const page = await openForm(place);
@@ -278,7 +308,7 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await composeSheet(shots, SIZE, 2, 'written');
     await page.context().close();
   },
-  /** One sheet: a colour read, a palette with what is told of it, a guess, lenses. */
+  /** One sheet: a colour read, a guess, a palette with what is told of it, a value study, a lit ball, edges. */
   async colour(place) {
     const page = await openBoard(place, light);
     await page.keyboard.press('0');
@@ -303,11 +333,29 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.keyboard.press('Escape');
     await page.mouse.click(660, 330);
     await page.keyboard.press('Alt+k');
-    await page.getByRole('region', { name: 'Palette', exact: true }).getByRole('figure').waitFor();
+    const plot = page.getByRole('region', { name: 'Palette', exact: true }).getByRole('figure');
+    await plot.waitFor();
+    await plot.evaluate((shown) => shown.scrollIntoView({ block: 'end' }));
     await keep();
     await page.keyboard.press('Control+z');
+    await page.goto(`${place.address}/boards/${odra.id}`);
+    await stageReady(page);
+    await select(page, 'Head, three-quarter, from the side', odra);
+    await byName(page, 'value study');
+    await page.getByTestId('study-shares').and(page.locator('[data-exact]')).waitFor({ timeout: 60_000 });
+    await keep();
     await page.keyboard.press('Escape');
-    await page.keyboard.press('Shift+V');
+    await page.keyboard.press('Escape');
+    await byName(page, 'Light on the head');
+    await page.keyboard.press('f');
+    await page.keyboard.press('i');
+    await page.getByRole('region', { name: 'Lit ball' }).waitFor();
+    await keep();
+    await page.keyboard.press('i');
+    for (let press = 0; press < 3; press += 1) await page.keyboard.press('Escape');
+    await page.keyboard.press('0');
+    await byName(page, 'edges: hard, soft, lost');
+    await page.waitForTimeout(1_500);
     await keep();
     await composeSheet(shots, SIZE, 2, 'colour');
     await page.context().close();
@@ -323,10 +371,45 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.waitForLoadState('networkidle');
     await shoot(page, 'picking');
   },
+  /** What came in, and where it is from, on one sheet. */
   async landing(place) {
-    const page = await openPage(place, '/landing');
-    await page.getByRole('button', { name: /rust/i }).first().click();
-    await shoot(page, 'landing');
+    const landing = await openPage(place, '/landing');
+    await landing.getByRole('button', { name: /rust/i }).first().click();
+    const sources = await openLibrary(place, `/sources?board=${light.id}`);
+    const shots: Buffer[] = [];
+    for (const page of [landing, sources]) {
+      await page.waitForTimeout(900);
+      shots.push(await page.screenshot());
+      await page.context().close();
+    }
+    await composeSheet(shots, SIZE, 2, 'landing');
+  },
+  /** A board handed over, on one sheet: how it was, the board as one file, that file in its own viewer, pages at true size. */
+  async 'handed-over'(place) {
+    const shots: Buffer[] = [];
+    const page = await openPage(place, `/boards/${light.id}/history?at=12`);
+    await stageReady(page);
+    await page.waitForTimeout(1_500);
+    shots.push(await page.screenshot());
+    await page.goto(`${place.address}/boards/${form.id}`);
+    await stageReady(page);
+    await byName(page, 'save the board as one file');
+    const sheet = page.getByRole('dialog', { name: 'Save the board as one file' });
+    await sheet.waitFor();
+    await page.waitForTimeout(600);
+    shots.push(await page.screenshot());
+    const downloading = page.waitForEvent('download');
+    await sheet.getByRole('button', { name: 'Save', exact: true }).click();
+    shots.push(await shownByItself(place.browser, SIZE, await (await downloading).path()));
+    await byName(page, 'save as a drawing');
+    await page.getByRole('radio', { name: 'pages' }).click();
+    await page.getByRole('button', { name: 'A3' }).click();
+    await page.waitForTimeout(600);
+    shots.push(await page.screenshot());
+    await page.keyboard.press('Escape');
+    shots.push(...(await linkAndItsPage(place.browser, SIZE, page, place.address)));
+    await composeSheet(shots, SIZE, 2, 'handed-over');
+    await page.context().close();
   },
   async paper(place) {
     const page = await openBoard(place, light);
@@ -421,7 +504,7 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await composeSheet(shots, SIZE, 2, 'laid-out');
     await page.context().close();
   },
-  /** One board looked at and worked on four ways, on one sheet: values, a lasso, straightened, what is saved as a picture. */
+  /** One board looked at and worked on, on one sheet: values, a lasso, what is saved as a picture, a clip frame by frame, stills of it, a model turned and laid open. */
   async looked(place) {
     const page = await openForm(place);
     await page.keyboard.press('Alt+l');
@@ -458,6 +541,44 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.keyboard.press('Control+a');
     await page.keyboard.press('Alt+p');
     await keep();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    await select(page, WHEEL);
+    await page.keyboard.press('f');
+    await page.waitForTimeout(900);
+    await page.keyboard.press('Shift+N');
+    await page.getByTestId('frame-figure').waitFor();
+    for (let step = 0; step < 6; step += 1) await page.keyboard.press('ArrowRight');
+    await page.getByRole('group', { name: 'neighbours over it' }).getByRole('button', { name: '2' }).click();
+    await page.waitForTimeout(600);
+    await keep();
+    await page.getByRole('button', { name: 'each' }).click();
+    await page.getByText('stills stand below').waitFor();
+    await page.keyboard.press('2');
+    await keep();
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+z');
+    await page.keyboard.press('0');
+    await page.waitForTimeout(900);
+    await select(page, MODEL);
+    await page.keyboard.press('f');
+    await page.waitForTimeout(900);
+    await page.keyboard.press('Shift+J');
+    const model = page.getByTestId('turning-card');
+    await model.getByText('triangles').waitFor();
+    await model.getByRole('button', { name: 'Lens of 28 mm' }).click();
+    await page.mouse.move(500, 400);
+    await page.mouse.wheel(0, -200);
+    await page.mouse.down();
+    await page.mouse.move(440, 430, { steps: 3 });
+    await page.mouse.up();
+    await page.waitForTimeout(3_000);
+    await keep();
+    await model.getByRole('radio', { name: 'plain grey' }).click();
+    await model.getByRole('radio', { name: 'depth' }).click();
+    await model.getByLabel('Where the section lies').fill('0.55');
+    await page.waitForTimeout(4_000);
+    await keep();
     await composeSheet(shots, SIZE, 2, 'looked');
     await page.context().close();
   },
@@ -491,7 +612,7 @@ async function main(): Promise<void> {
   const running = await startRunning({ fetchesFrom: [new URL(commons.address).host] });
   const browser = await launchBrowser();
   try {
-    await loadDemo(running.address, commons.address);
+    await loadDemo(running.address, commons.address, running.databaseUrl);
     await waitForLevels(running.address);
     for (const [name, take] of Object.entries(SHOTS)) {
       if (wanted.length === 0 || wanted.includes(name))

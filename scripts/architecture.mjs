@@ -11,19 +11,33 @@ const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 const ROOMS = {
   core: [
-    ['contracts', 'perch'],
+    ['contracts', 'perch', 'links', 'board-file'],
+    ['history'],
     ['board', 'raster'],
-    ['formats', 'subject'],
+    ['formats', 'subject', 'easel'],
     ['schema'],
     ['items'],
     ['picture'],
     ['typesetting'],
-    ['lens'],
+    ['lens', 'light', 'form', 'freehand', 'motion', 'model'],
     ['colour', 'geometry', 'text'],
+    ['numeric'],
   ],
   server: [
     ['http'],
-    ['pictures', 'library', 'subjects', 'gathering', 'events', 'owners', 'exports', 'colours'],
+    [
+      'pictures',
+      'library',
+      'subjects',
+      'gathering',
+      'events',
+      'owners',
+      'exports',
+      'colours',
+      'history',
+      'board-files',
+      'links',
+    ],
     ['boards'],
     ['intake'],
     ['jobs'],
@@ -36,17 +50,19 @@ const ROOMS = {
   web: [
     ['app'],
     ['boards', 'owner', 'library'],
-    ['subjects'],
-    ['perch', 'study'],
-    ['gather', 'palette', 'layouts', 'looking', 'exporting'],
+    ['subjects', 'links'],
+    ['perch', 'study', 'motion', 'turning'],
+    ['live'],
+    ['gather', 'palette', 'layouts', 'looking', 'exporting', 'history'],
     ['items'],
+    ['light', 'marks'],
     ['colour'],
     ['tools'],
     ['desk'],
     ['commands'],
     ['shell'],
     ['stage', 'sync'],
-    ['pixels'],
+    ['pixels', 'models'],
     ['state'],
   ],
 };
@@ -96,6 +112,11 @@ export function importsOf(source, loader) {
   return found;
 }
 
+/** Programs for browsers that the server hands out as files: it bundles them, and imports nothing of them. */
+const HANDED_OUT = {
+  'server/src/programs.ts': ['web/src/viewer/viewer.ts', 'web/src/viewer/looker.ts'],
+};
+
 const isTest = (path) => /\.test\.tsx?$/.test(path) || /\/test\//.test(path);
 const levelOf = (workspace, room) => ROOMS[workspace]?.findIndex((level) => level.includes(room)) ?? -1;
 
@@ -116,6 +137,7 @@ export function faultOf(from, specifier) {
     return undefined;
   }
   const to = normalize(join(dirname(from), specifier));
+  if (HANDED_OUT[from]?.includes(to)) return undefined;
   const [target] = to.split('/');
   if (target !== workspace)
     return WORKSPACES[workspace]?.includes(target) ? undefined : `${workspace} may not use ${target}`;

@@ -23,14 +23,15 @@ const packagesOutside = {
 /** Bundles the server, its jobs and its decoder, where a source is newer than the last bundle. */
 export async function bundleServer(root = ROOT) {
   const main = join(root, SERVER);
-  const sources = Math.max(newestIn(join(root, 'server')), newestIn(join(root, 'core')));
+  const folders = ['server', 'core', 'web/src/viewer'];
+  const sources = Math.max(...folders.map((folder) => newestIn(join(root, folder))));
   if (existsSync(main) && statSync(main).mtimeMs >= sources) return;
   const { build } = await import('esbuild');
   rmSync(dirname(main), { recursive: true, force: true });
   await build({
     absWorkingDir: root,
     entryPoints: {
-      jobs: 'server/src/jobs/process.ts',
+      jobs: 'server/src/job-process.ts',
       decoder: 'server/src/pixels/decoding/child.ts',
       main: 'server/src/main.ts',
     },
@@ -38,6 +39,13 @@ export async function bundleServer(root = ROOT) {
     plugins: [packagesOutside],
     ...{ bundle: true, splitting: true, sourcemap: true, logLevel: 'warning' },
     ...{ platform: 'node', format: 'esm', target: 'node20' },
+  });
+  // The viewer of board files and the page of a link: scripts for browsers that the server hands out.
+  await build({
+    absWorkingDir: root,
+    entryPoints: { viewer: 'web/src/viewer/viewer.ts', looker: 'web/src/viewer/looker.ts' },
+    outdir: dirname(main),
+    ...{ bundle: true, minify: true, format: 'iife', target: 'es2022', logLevel: 'warning' },
   });
 }
 

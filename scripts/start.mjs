@@ -129,9 +129,10 @@ async function startCommons(ownPort) {
   };
 }
 
-async function loadDemo(address, commons) {
+async function loadDemo(address, commons, databaseUrl) {
   const status = await run(process.execPath, ['--import', 'tsx', 'demo/load.ts', address, commons ?? ''], {
     cwd: ROOT,
+    env: { ...process.env, DATABASE_URL: databaseUrl },
   });
   if (status !== 0) say('The demo could not be loaded whole; what was printed above says why.');
 }
@@ -182,7 +183,7 @@ async function main() {
       ...(commons?.address ? { FETCHES_FROM: new URL(commons.address).host } : {}),
     };
     const server = keepServer({ LOG_LEVEL: 'warn', ...environment }, async (address) => {
-      if (isFirst && isDemo) await loadDemo(address, commons?.address);
+      if (isFirst && isDemo) await loadDemo(address, commons?.address, databaseUrl);
       if (isFirst) say(`\nMiradero is at ${address}`);
       if (isFirst && commons?.address)
         say(`Tidewrack Commons, an invented site to gather from, is at ${commons.address}`);

@@ -10,6 +10,6 @@ export default defineConfig({
     emptyOutDir: true,
     target: 'es2023',
     chunkSizeWarningLimit: 2000,
-    rolldownOptions: { input: ['konva', 'pixi', 'blit'].map(page) },
+    rolldownOptions: { input: ['konva', 'pixi', 'blit', 'ink'].map(page) },
   },
 });

@@ -5,6 +5,7 @@ import {
   type Done,
   fadeBy,
   isOnItem,
+  isSeen,
   mirror,
   moveBy,
   recordDone,
@@ -33,7 +34,7 @@ export class BoardModel {
   }
 
   get standing(): Item[] {
-    return [...this.items.values()].filter((item) => !item.removed).sort(compareStacking);
+    return [...this.items.values()].filter((item) => isSeen(this.items, item)).sort(compareStacking);
   }
 
   get selected(): Item[] {

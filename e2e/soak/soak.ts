@@ -1,15 +1,18 @@
 import {
   boundsOf,
   boundsOfItems,
+  compareStacking,
   cornersOf,
   distanceToItem,
   duplicate,
   HANDLES,
   handlePoint,
+  isOnItem,
   keysOnTop,
   moveBy,
   sizeAbout,
   sizeFactor,
+  withMarks,
   wrapTo,
 } from '@miradero/core/board';
 import {
@@ -29,6 +32,7 @@ import {
   drawnOf,
   heightOf,
   isNote,
+  isPictureMark,
   type Note,
   noteWith,
   pressedOfNote,
@@ -153,6 +157,8 @@ export class Soak {
         ['band', this.#band],
         ['all', () => this.#key('Control+a', () => this.#selectAll())],
         ['look', this.#look],
+        ['draw', this.#draw],
+        ['draw', this.#draw],
         ['reload', this.#random() < 0.15 ? this.#reload : this.#look],
       ]);
     }
@@ -528,6 +534,43 @@ export class Soak {
     await this.#nudge();
   }
 
+  /** Draws a mark somewhere, and leaves the pen: on a picture where all of it lies there, on the board where it does not begin on one. */
+  async #draw(): Promise<void> {
+    const found = await this.#pointOnItem();
+    if (!found || this.model.standing.length >= MOST || this.model.items.size > MOST_EVER) return;
+    const { seen, page } = found;
+    const to = { x: page.x + this.#between(-120, 120), y: page.y + this.#between(-90, 90) };
+    const operations = await this.#alterations(async () => {
+      await this.page.keyboard.press('g');
+      await this.page.getByTestId('drawing-card').waitFor();
+      const isFree = (await this.#isOnStage(page)) && this.#isInView(seen, to);
+      if (isFree) await this.#dragMouse(page, to);
+      await this.page.keyboard.press('Escape');
+      // It steps back one thing: where something was being said, that goes first.
+      if (await this.page.getByTestId('drawing-card').isVisible()) await this.page.keyboard.press('Escape');
+    });
+    this.model.selection.clear();
+    const made = operations.flatMap((one) => ('create' in one ? [one.create] : []));
+    if (operations.length !== made.length || made.length > 1)
+      this.#fail(`drew ${JSON.stringify(operations)}`);
+    const way = [0, 1, 2, 3, 4].map((step) => ({
+      x: page.x + ((to.x - page.x) * step) / 4,
+      y: page.y + ((to.y - page.y) * step) / 4,
+    }));
+    const under = way.map((at) => this.#underPen(this.#toBoard(seen, at)));
+    const [mark] = made;
+    const isOnPicture = under[0]?.kind === 'placement' && under.every((item) => item === under[0]);
+    const isOn = mark && isPictureMark(mark) ? mark.on : undefined;
+    if (mark && isOnPicture && isOn !== under[0]!.id) this.#fail(`${mark.id} is not on ${under[0]!.id}`);
+    if (isOn !== undefined && isOn !== under[0]?.id) this.#fail(`${mark!.id} is on ${isOn}`);
+    this.model.commit(operations);
+  }
+
+  /** What a pen touches: marks are no paper. */
+  #underPen(at: Point): Item | undefined {
+    return this.model.standing.findLast((item) => item.kind !== 'mark' && isOnItem(item, at));
+  }
+
   /** Looks through a lens, or no longer: nothing alters. */
   async #lens(): Promise<void> {
     await this.#key(this.#pick(['v', 'q', 'm', 'Alt+d', 'Alt+v', 'Alt+l']), () => {});
@@ -540,7 +583,7 @@ export class Soak {
   }
 
   async #duplicate(): Promise<void> {
-    const originals = this.model.selected;
+    const originals = withMarks(this.model.items, this.model.selected).sort(compareStacking);
     const { size } = this.model.items;
     if (this.model.standing.length + originals.length > MOST || size + originals.length > MOST_EVER) return;
     const { camera } = await this.#seen();
@@ -555,7 +598,7 @@ export class Soak {
     const ids = made.sort((a, b) => (a.stack < b.stack ? -1 : 1)).map(({ id }) => id);
     const copies = duplicate(originals, { x: offset, y: offset }, () => ids.shift()!, keys);
     this.model.commit(copies.map((create) => ({ create })));
-    this.model.selection = new Set(copies.map(({ id }) => id));
+    this.model.selection = new Set(copies.filter((item) => !isPictureMark(item)).map(({ id }) => id));
   }
 
   async #remove(): Promise<void> {

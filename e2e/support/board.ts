@@ -15,6 +15,14 @@ import { expect, type Page } from '@playwright/test';
 import { testPicture } from './pictures.ts';
 
 /** What a test knows of a board through the HTTP interface, beside what its screen shows. */
+interface FileToPlace {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: Uint8Array;
+  /** WebP, of what only a browser can draw. */
+  readonly poster?: Uint8Array;
+}
+
 export class TestBoard {
   readonly address: string;
   readonly id: string;
@@ -70,15 +78,13 @@ export class TestBoard {
   }
 
   /** The same with pictures of one's own. @param width - of each, board units */
-  async placeFiles(
-    files: readonly { readonly id: string; readonly name: string; readonly bytes: Uint8Array }[],
-    width = 300,
-  ): Promise<Placement[]> {
+  async placeFiles(files: readonly FileToPlace[], width = 300): Promise<Placement[]> {
     const stacks = keysOnTop([], files.length);
     const placed: Placement[] = [];
-    for (const [index, { id, name, bytes }] of files.entries()) {
+    for (const [index, { id, name, bytes, poster }] of files.entries()) {
       const form = new FormData();
       form.append('file', new Blob([new Uint8Array(bytes)]), name);
+      if (poster) form.append('poster', new Blob([new Uint8Array(poster)]), 'poster.webp');
       const response = await fetch(`${this.address}/api/pictures`, { method: 'POST', body: form });
       const [picture] = ((await response.json()) as IntakeAnswer).pictures;
       placed.push(
@@ -129,6 +135,22 @@ export const cameraOf = (page: Page): Promise<Camera> =>
     const { centre, scale } = window.miraderoStage!.camera;
     return { centre: { ...centre }, scale };
   });
+
+/** Waits until the camera stands still: what flies there has arrived. */
+export async function atRest(page: Page): Promise<void> {
+  let [last, still] = ['', 0];
+  await expect
+    .poll(
+      async () => {
+        const now = JSON.stringify(await cameraOf(page));
+        still = now === last ? still + 1 : 0;
+        last = now;
+        return still;
+      },
+      { intervals: [80] },
+    )
+    .toBeGreaterThan(2);
+}
 
 /** Where a point of the board is on the page, CSS pixels. */
 export async function onPage(page: Page, point: Point): Promise<Point> {
@@ -184,4 +206,14 @@ export async function colourAt(page: Page, point: Point): Promise<[number, numbe
     },
     { x, y },
   );
+}
+
+/** Does something by its name, as one types it. */
+export async function byName(page: Page, words: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type(words);
+  await page.getByRole('option', { name: words }).first().waitFor();
+  await page.keyboard.press('Enter');
+  // It runs once the list has given the focus back: no hand is quicker.
+  await page.getByRole('dialog', { name: 'Anything by name' }).waitFor({ state: 'hidden' });
 }

@@ -29,7 +29,7 @@ export function announceDemoTemplate(folder: string): void {
 async function make(folder: string): Promise<void> {
   const running = await startRunning({ niceness: NICENESS });
   try {
-    await loadDemo(running.address);
+    await loadDemo(running.address, undefined, running.databaseUrl);
     await waitForMeasures(running.address);
   } catch (error) {
     await running.stop();

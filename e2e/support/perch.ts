@@ -1,5 +1,6 @@
 import type { Page } from '@playwright/test';
 import type { TestBoard } from './board.ts';
+import { patchPicture } from './subjects.ts';
 import { expect } from './test.ts';
 
 export const PERCH_SIZE = { width: 480, height: 360 };
@@ -94,9 +95,7 @@ export async function markRivet(
   side: { at: number; size: number },
 ): Promise<void> {
   const region = { x: side.at, y: side.at, width: side.size, height: side.size };
-  await fetch(`${address}/api/pictures/${picture}`, {
-    method: 'PATCH',
-    headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify({ purposes: [{ purpose: 'detail', word: 'rivet', isNot: false, region }] }),
+  await patchPicture(address, picture, {
+    purposes: [{ purpose: 'detail', word: 'rivet', isNot: false, region }],
   });
 }

@@ -3,6 +3,8 @@ interface MeasuredStage {
   readonly camera: { readonly centre: { readonly x: number; readonly y: number }; readonly scale: number };
   readonly viewport: { readonly width: number; readonly height: number };
   readonly canvas: HTMLCanvasElement;
+  /** What was brought close. */
+  readonly closeOn: string | undefined;
   readonly bytes: number;
   readonly feed: {
     readonly size: number;

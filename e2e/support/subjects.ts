@@ -50,6 +50,15 @@ export async function bringPicture(address: string, seed: number, name: string):
   return ((await response.json()) as { pictures: Picture[] }).pictures[0]!.id;
 }
 
+export async function patchPicture(address: string, id: string, patch: object): Promise<void> {
+  const response = await fetch(`${address}/api/pictures/${id}`, {
+    method: 'PATCH',
+    body: JSON.stringify(patch),
+    headers: { 'Content-Type': 'application/json' },
+  });
+  if (!response.ok) throw new Error(await response.text());
+}
+
 export async function pictureAt(address: string, id: string): Promise<Picture> {
   return ((await (await fetch(`${address}/api/pictures/${id}`)).json()) as { picture: Picture }).picture;
 }

@@ -417,9 +417,8 @@ test('what is dragged is seen under the hand, and where it was shows the ground'
   await page.mouse.move(start.x, start.y);
   await page.mouse.down();
   await page.mouse.move(start.x, start.y + 240, { steps: 8 });
-  await page.waitForTimeout(200);
-  expect(await colourAt(page, { x: 100, y: 190 })).toEqual([r, g, b]);
-  expect(await colourAt(page, { x: 100, y: -50 })).toEqual([121, 121, 121]);
+  await expect.poll(() => colourAt(page, { x: 100, y: 190 })).toEqual([r, g, b]);
+  await expect.poll(() => colourAt(page, { x: 100, y: -50 })).toEqual([121, 121, 121]);
   await page.mouse.up();
 });
 

@@ -29,7 +29,6 @@ test('a bay is drawn, named, shaped, gone to and shown alone', async ({ page, ru
 
   await page.keyboard.press('Alt+b');
   await expect(page.locator('footer')).toContainText('Shown alone');
-  await page.waitForTimeout(500);
   // Around the region there is nothing but the surround.
   const corner = () =>
     page.evaluate(() => {
@@ -41,7 +40,7 @@ test('a bay is drawn, named, shaped, gone to and shown alone', async ({ page, ru
           .data.slice(0, 3),
       ];
     });
-  expect(await corner()).toEqual([121, 121, 121]);
+  await expect.poll(corner).toEqual([121, 121, 121]);
   await page.keyboard.press('Escape');
   await expect(page.locator('footer')).not.toContainText('Shown alone');
   for (let step = 0; step < 2; step += 1) await page.keyboard.press('Control+z');

@@ -152,6 +152,13 @@ test('on a narrow screen under a finger the words of the sill stand whole side b
   await stageReady(page);
   for (const isSelected of [false, true]) {
     if (isSelected) await page.keyboard.press('Control+a');
+    // The sill comes after the stage, and its words alter with what is selected.
+    await expect(
+      page
+        .locator('footer')
+        .getByRole('button', { name: isSelected ? 'come close' : 'bring in' })
+        .first(),
+    ).toBeVisible();
     // A word may be wider than its box: what counts is how far its letters reach.
     const boxes = await page
       .locator('footer .word')

@@ -1,12 +1,29 @@
+import { randomUUID } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import AxeBuilder from '@axe-core/playwright';
 import { colourOfArea, hexOfRgb } from '@miradero/core/colour';
 import { readPaletteFile } from '@miradero/core/formats';
 import { applyAffine, type Point } from '@miradero/core/geometry';
-import { isPalette, type PaletteItem, type Placement, pictureToBoard } from '@miradero/core/items';
+import {
+  createPalette,
+  isPalette,
+  type PaletteItem,
+  type Placement,
+  pictureToBoard,
+} from '@miradero/core/items';
+import type { KeptPalette } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
-import { colourAt, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
+import {
+  byName,
+  clickOnBoard,
+  colourAt,
+  onPage,
+  openBoard,
+  saved,
+  stageReady,
+  TestBoard,
+} from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
 
 const RED = [200, 40, 30] as const;
@@ -101,12 +118,17 @@ test('a colour is read of the original through a turned, flipped, trimmed and fa
   ])
     corners.push(await pointOn(page, altered, at));
   const [first, ...others] = corners as [Point, ...Point[]];
-  await page.mouse.move(first.x, first.y);
-  await page.mouse.down();
-  for (const { x, y } of others) await page.mouse.move(x, y, { steps: 6 });
-  await page.mouse.up();
-  await page.mouse.move(4, 300);
-  await expect(card.getByTestId('colour-place')).toHaveText(/drawn area · \d+ px/);
+  // As often as one likes: what an exact reading says is copied.
+  for (let turn = 0; turn < 2; turn += 1) {
+    await page.mouse.move(first.x, first.y);
+    await page.mouse.down();
+    for (const { x, y } of others) await page.mouse.move(x, y, { steps: 6 });
+    await page.mouse.up();
+    await page.mouse.move(4, 300);
+    await expect(card.getByTestId('colour-place')).toHaveText(/drawn area · \d+ px/);
+    await expect(card).toContainText('copied');
+    await expect(card).not.toContainText('cannot be read');
+  }
   await card.getByRole('button', { name: /^hex/ }).click();
   await expect(colour).toHaveText('#c8281e');
 
@@ -246,15 +268,9 @@ test('a colour is guessed first: hidden until it was set by eye, then seen with 
 test('a palette is brought from a file, moved as a whole, and two are merged', async ({ page, running }) => {
   const board = await TestBoard.create(running.address, 'palettes brought');
   await openBoard(page, board);
-  const byName = async (words: string) => {
-    await page.keyboard.press('Control+k');
-    await page.keyboard.type(words);
-    await page.getByRole('option', { name: words }).first().waitFor();
-    await page.keyboard.press('Enter');
-  };
   const bring = async (name: string, text: string) => {
     const choosing = page.waitForEvent('filechooser');
-    await byName('palette from a file');
+    await byName(page, 'palette from a file');
     await (await choosing).setFiles({ name, mimeType: 'text/css', buffer: Buffer.from(text) });
   };
   const palettes = async () => (await board.standing()).filter(isPalette);
@@ -275,14 +291,143 @@ test('a palette is brought from a file, moved as a whole, and two are merged', a
   await page.keyboard.press('Control+z');
   await expect.poll(async () => (await palettes())[0]!.swatches[0]!.hex).toBe('#143ca0');
 
+  // What another window makes of it meanwhile is what is shifted from then on.
+  await saved(page);
+  const [only] = await palettes();
+  await label.getByRole('button', { name: 'shift all' }).click();
+  await label.getByRole('slider', { name: 'From darker to lighter' }).fill('0.05');
+  await saved(page);
+  await board.change([{ item: only!.id, set: { swatches: [only!.swatches[1]!] } }]);
+  await expect(label).toContainText('1 colour');
+  await label.getByRole('slider', { name: 'From darker to lighter' }).fill('0.1');
+  await saved(page);
+  expect((await palettes())[0]!.swatches).toHaveLength(1);
+  await label.getByRole('button', { name: 'as it was' }).click();
+  await saved(page);
+  await board.change([{ item: only!.id, set: { swatches: only!.swatches } }]);
+  await expect(label).toContainText('2 colours');
+
   await bring('rust.css', ':root { --rust: #c8281e; --sand: #e1d2c4 }');
   await expect.poll(async () => (await palettes()).length).toBe(2);
   await page.locator('.stage').focus();
   await page.keyboard.press('Control+a');
-  await byName('merge palettes');
+  await byName(page, 'merge palettes');
   await expect.poll(async () => (await palettes()).length).toBe(3);
   const merged = (await palettes()).find(({ title }) => title === 'sea and rust')!;
   // The two sands look alike: one colour with the shares of both.
   expect(merged.swatches).toHaveLength(3);
   expect(merged.swatches[0]!.share).toBeCloseTo(0.5, 6);
+});
+
+test('a palette of a rectangle; palettes are kept on the shelf, given to a subject, set side by side and put onto another board', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'the shelf');
+  const [placed] = await board.placeFiles([
+    { id: 'known', name: 'known.png', bytes: await pngOf(TWO_HALVES, WIDTH, HEIGHT) },
+  ]);
+  await openBoard(page, board);
+  // Three quarters of the rectangle are red.
+  const from = await pointOn(page, placed!, { x: 0.2, y: 0.2 });
+  const to = await pointOn(page, placed!, { x: 0.6, y: 0.8 });
+  await page.mouse.move(from.x, from.y);
+  await page.keyboard.press('k');
+  const card = page.getByTestId('colour-card');
+  await card.getByRole('radio', { name: 'a rectangle' }).click();
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 4 });
+  await page.mouse.up();
+  await card.getByRole('button', { name: 'palette of it' }).click();
+  const label = page.getByRole('region', { name: 'Palette', exact: true });
+  await expect(label).toContainText('2 colours');
+  await saved(page);
+  const made = (await board.standing()).find(isPalette)!;
+  const shares = new Map(made.swatches.map(({ hex, share }) => [hex, share]));
+  expect(shares.get('#c8281e')).toBeCloseTo(0.75, 1);
+  await label.getByRole('button', { name: 'keep on the shelf' }).click();
+  await expect(page.getByText('The palette is on the shelf')).toBeVisible();
+
+  // A palette of all of it has half of each; it is kept, too.
+  await page.locator('.stage').focus();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  const { x, y } = await pointOn(page, placed!, { x: 0.5, y: 0.5 });
+  await page.mouse.click(x, y);
+  await page.keyboard.press('Alt+k');
+  await expect.poll(async () => (await board.standing()).filter(isPalette).length).toBe(2);
+  await label.getByRole('button', { name: 'keep on the shelf' }).click();
+
+  const subject = randomUUID();
+  await page.request.patch(`${running.address}/api/subjects/${subject}`, { data: { name: 'the shelf' } });
+  const other = await TestBoard.create(running.address, 'another board');
+  await openBoard(page, other);
+  await byName(page, 'palette shelf');
+  const shelf = page.getByRole('dialog', { name: 'Palette shelf' });
+  await expect(shelf.getByRole('listitem')).toHaveCount(2);
+  const row = shelf.getByRole('listitem').filter({ has: page.getByLabel('Subject of part of known') });
+  await row.getByLabel('Subject of part of known').selectOption({ label: 'the shelf' });
+  await row.getByLabel('Viewpoint of part of known').selectOption({ label: 'left side, level' });
+  const kept = async () =>
+    (await (await page.request.get(`${running.address}/api/palettes`)).json()).palettes as KeptPalette[];
+  await expect
+    .poll(async () => (await kept()).find(({ title }) => title === 'part of known'))
+    .toMatchObject({ subject, viewpoint: { sector: 3, band: 1 } });
+  await shelf.getByLabel('Find a palette').fill('the shelf');
+  await expect(shelf.getByRole('listitem')).toHaveCount(1);
+  await shelf.getByLabel('Find a palette').fill('');
+
+  for (const name of ['Compare part of known', 'Compare known'])
+    await shelf.getByRole('button', { name, exact: true }).click();
+  await shelf.getByRole('button', { name: 'the two side by side' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Side by side' });
+  await expect(sheet.getByRole('row').filter({ hasText: '#c8281e' })).toContainText(
+    /7\d %.*50 %|50 %.*7\d %/,
+  );
+  await expect(sheet.getByText('Every colour of the second lies within the first.')).toBeVisible();
+  const axe = await new AxeBuilder({ page }).include('[role=dialog]').analyze();
+  expect(axe.violations).toEqual([]);
+  await page.keyboard.press('Escape');
+
+  await byName(page, 'palette shelf');
+  await shelf.getByRole('button', { name: 'Onto the board: part of known' }).click();
+  await expect.poll(async () => (await other.standing()).filter(isPalette).length).toBe(1);
+  await byName(page, 'palette shelf');
+  // It stands with its subject, until it is put away.
+  const there = await page.context().newPage();
+  await there.goto(`${running.address}/subjects/${subject}`);
+  const own = there.getByRole('region', { name: 'Palettes' });
+  await expect(own).toContainText('part of known');
+  await expect(own).toContainText('left side, level');
+  await there.close();
+  await row.getByRole('button', { name: 'put away' }).click();
+  await expect(shelf.getByRole('listitem')).toHaveCount(1);
+});
+
+test('what is fetched later and does not come takes nothing with it: it is said, and comes with the page anew', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'offline');
+  const swatches = [{ hex: '#7e6650', share: 1, name: 'dull brown', isLocked: false }];
+  const create = createPalette({ id: 'p', stack: 'a0', centre: { x: 0, y: 0 }, title: 'Reeds', swatches });
+  await board.change([{ create }]);
+  await page.route('**/palette-label-*.js', (route) => route.abort());
+  await openBoard(page, board);
+  await page.context().setOffline(true);
+  await clickOnBoard(page, { x: 0, y: 0 });
+  await page.keyboard.press('i');
+  await expect(page.getByText('This does not come: the server is away.')).toBeVisible();
+  await page.getByRole('button', { name: 'load the page anew' }).click();
+  await expect(page.getByText('The server is still away.')).toBeVisible();
+  await page.context().setOffline(false);
+  await page.unroute('**/palette-label-*.js');
+  const loaded = page.waitForEvent('load', { timeout: 10_000 });
+  await page.getByRole('button', { name: 'load the page anew' }).click();
+  await loaded;
+  await stageReady(page);
+  await clickOnBoard(page, { x: 0, y: 0 });
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Palette', exact: true })).toContainText('dull brown');
 });

@@ -133,3 +133,37 @@ test('the server away is said, and nothing is lost', async ({ page, running }) =
   await page.getByRole('button', { name: 'I have read it' }).click();
   await expect(line).toBeHidden();
 });
+
+test('a board is saved as a drawing, in layers, and on sheets of paper', async ({ page, running }) => {
+  const board = await TestBoard.create(running.address, 'For other programs');
+  await board.place([1, 2]);
+  await openBoard(page, board);
+  const save = async (form: string, choose: () => Promise<void> = async () => {}) => {
+    await openFamily(page, 'take out');
+    await page.locator('[data-action="save-for-others"]').click();
+    const sheet = page.getByRole('dialog', { name: 'Save for other programs' });
+    await sheet.getByRole('radio', { name: form }).click();
+    await choose();
+    const downloading = page.waitForEvent('download');
+    await sheet.getByRole('button', { name: 'Save', exact: true }).click();
+    const download = await downloading;
+    return { name: download.suggestedFilename(), bytes: await readFile(await download.path()) };
+  };
+  const drawing = await save('drawing');
+  expect(drawing.name).toBe('For other programs.svg');
+  // Two pictures of 300, 40 apart; each is turned or not as it stands.
+  expect(await sharp(drawing.bytes, { density: 72 }).metadata()).toMatchObject({ width: 640, height: 200 });
+  const layers = await save('layers', () => page.getByRole('button', { name: '1,024' }).click());
+  expect(layers.name).toBe('For other programs.ora');
+  const files = unzipSync(layers.bytes);
+  expect(Buffer.from(files['stack.xml']!).toString()).toMatch(/name="picture 2".*\n.*name="picture 1"/);
+  const pages = await save('pages', async () => {
+    await page.getByRole('textbox', { name: 'Width on paper' }).fill('500');
+    await page.keyboard.press('Tab');
+    await page.getByRole('button', { name: 'A4' }).click();
+    // 500 mm are two sheets that lie on their side, 10 mm of each on the other.
+    await expect(page.getByTestId('pages-size')).toContainText('500 × 156 mm, 2 sheets');
+  });
+  expect(pages.name).toBe('For other programs.pdf');
+  expect(pages.bytes.subarray(0, 5).toString()).toBe('%PDF-');
+});

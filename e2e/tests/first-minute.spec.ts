@@ -16,6 +16,15 @@ test('where no board is, a page says what one can do, and a drop makes the first
     await expect(begin.getByText('npm run demo')).toBeVisible();
     await begin.getByRole('button', { name: 'name a board' }).click();
     await expect(page.getByLabel('Name of a new board')).toBeFocused();
+    // A board that comes as a file is asked about, and no other one is made for it.
+    const { zipSync } = await import('fflate');
+    const zip = zipSync({ 'board.json': Buffer.from('{"kind":"board","version":7}') });
+    await withFiles({ 'board.zip': zip }, async (paths) => {
+      await drop(page, paths, 500, 500);
+      await expect(page.getByRole('dialog').getByRole('alert')).toContainText('It is of version 7');
+      await page.getByRole('button', { name: 'Close' }).click();
+    });
+    await expect(begin.getByRole('listitem')).toHaveCount(3);
     const files = {
       'reed.jpg': await testPicture(3_101, 300, 200),
       'mud.jpg': await testPicture(3_102, 300, 200),

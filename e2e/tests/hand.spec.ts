@@ -163,12 +163,13 @@ test('handles are seen on black, on white and on a busy picture', async ({ page,
   for (const [index, name] of ['black', 'white', 'busy'].entries()) {
     const middle = (index - 1) * 340;
     await clickOnBoard(page, { x: middle, y: 0 });
-    await page.waitForTimeout(100);
     // Dark beside light along the edge: whatever lies under it, one of them differs from it.
-    const across: number[] = [];
-    for (let x = 147; x <= 153; x += 1) across.push((await colourAt(page, { x: middle + x, y: 20 }))[1]);
-    expect(Math.max(...across), name).toBeGreaterThan(200);
-    expect(Math.min(...across), name).toBeLessThan(60);
+    await expect(async () => {
+      const across: number[] = [];
+      for (let x = 147; x <= 153; x += 1) across.push((await colourAt(page, { x: middle + x, y: 20 }))[1]);
+      expect(Math.max(...across), name).toBeGreaterThan(200);
+      expect(Math.min(...across), name).toBeLessThan(60);
+    }).toPass({ timeout: 15_000 });
     // The handle of the corner, too: a tick outside of it, on the surround.
     const corner: number[] = [];
     for (let away = -8; away <= 8; away += 1)

@@ -2,7 +2,7 @@ import { boundsOf, clusterOf } from '@miradero/core/board';
 import { overlaps, type Rectangle } from '@miradero/core/geometry';
 import { type Cluster, type Item, isCluster, type Placement } from '@miradero/core/items';
 import type { Page } from '@playwright/test';
-import { dragOnScreen, lookAt, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
+import { atRest, dragOnScreen, lookAt, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
 
 /** A board with pictures in a row and one far off, opened. */
@@ -103,7 +103,9 @@ test('evens out, lines up and spaces what is selected; what is fixed stays, and 
     { item: 'p3', set: { centre: { x: 210, y: -70 } } },
   ]);
   await expect.poll(async () => (await board.item('p2')).width).toBe(150);
-  await page.waitForTimeout(300);
+  const widthHere = () =>
+    page.evaluate(() => (window.miraderoStage!.feed.board.items.get('p2') as { width: number }).width);
+  await expect.poll(widthHere).toBe(150);
   await page.keyboard.press('Control+a');
   await page.keyboard.press('e');
   const even = await now(page, board);
@@ -115,7 +117,7 @@ test('evens out, lines up and spaces what is selected; what is fixed stays, and 
 
   await page.keyboard.press('Escape');
   await page.keyboard.press('0');
-  await page.waitForTimeout(400);
+  await atRest(page);
   const one = (await now(page, board)).get('p1')!;
   await clickOn(page, one);
   await page.keyboard.press('j');
@@ -135,7 +137,7 @@ test('makes a cluster with a title, moves it as one, takes in what is dropped on
   running,
 }) => {
   const board = await boardWith(page, running.address, 'clustering', 4);
-  await page.waitForTimeout(400);
+  await atRest(page);
   const before = await now(page, board);
   await clickOn(page, before.get('p1')!);
   await clickOn(page, before.get('p2')!, ['Shift']);
@@ -200,7 +202,7 @@ test('makes a cluster with a title, moves it as one, takes in what is dropped on
 
 test('puts spares away as a small stack, and brings them back', async ({ page, running }) => {
   const board = await boardWith(page, running.address, 'spares', 3);
-  await page.waitForTimeout(400);
+  await atRest(page);
   const before = await now(page, board);
   await clickOn(page, before.get('p2')!);
   await page.keyboard.press('h');
@@ -220,7 +222,7 @@ test('puts spares away as a small stack, and brings them back', async ({ page, r
 
 test('shelves hold what they say, and a strip has its newest at the head', async ({ page, running }) => {
   const board = await boardWith(page, running.address, 'shelves', 5);
-  await page.waitForTimeout(600);
+  await atRest(page);
   await layOut(page, 'shelves by lightness');
   const hasCluster = (items: Map<string, Item>) => [...items.values()].some(isCluster);
   const shelved = await nowWhen(page, board, hasCluster);
@@ -246,7 +248,7 @@ test('shelves hold what they say, and a strip has its newest at the head', async
   await board.change([{ create: { ...placed!, id: 'late', centre: { x: 0, y: 2_000 } } }]);
   await expect.poll(() => page.evaluate(() => window.miraderoStage!.feed.size)).toBe(7);
   await page.keyboard.press('0');
-  await page.waitForTimeout(400);
+  await atRest(page);
   const late = await onPage(page, { x: 0, y: 2_000 });
   const cluster = [...strip.values()].find(isCluster)!;
   const ground = await onPage(page, cluster.centre);

@@ -1,9 +1,10 @@
+import { randomUUID } from 'node:crypto';
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import { clickOnBoard, onPage, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
 import { drop, withFiles } from '../support/drops.ts';
 import { faultsOfText } from '../support/layout.ts';
-import { bringPicture, makeSubject } from '../support/subjects.ts';
+import { bringPicture, makeSubject, patchPicture } from '../support/subjects.ts';
 import { expect, test } from '../support/test.ts';
 
 /** What axe calls moderate and a person misses all the same. */
@@ -55,6 +56,8 @@ async function expectClean(page: Page, where: string, within?: string): Promise<
   expect.soft(found, where).toEqual([]);
 }
 
+const LONG_LICENCE =
+  'A licence with an address (http://127.0.0.1:41719/licences/to-look-at-and-to-paint-from)';
 const DIALOG = '[role="dialog"]';
 
 test('every page is clean and fits, in both themes at three widths', async ({ page, running }) => {
@@ -64,6 +67,17 @@ test('every page is clean and fits, in both themes at three widths', async ({ pa
     'A name that is long enough to be cut off where there is little room',
   );
   const [placement] = await board.place([1, 2]);
+  await board.change([{ item: placement!.id, set: { turn: 3 } }]);
+  const named = {
+    board: board.id,
+    revision: 1,
+    name: 'A state whose name is longer than its place on the line',
+  };
+  await fetch(`${running.address}/api/named-states/${randomUUID()}`, {
+    method: 'PATCH',
+    body: JSON.stringify(named),
+    headers: { 'Content-Type': 'application/json' },
+  });
   const { id: subject } = await makeSubject(
     running.address,
     'The chain ferry at Low Sallow, as she was before the winter',
@@ -78,6 +92,7 @@ test('every page is clean and fits, in both themes at three widths', async ({ pa
   const paths = [
     ...['/boards', '/landing', '/library', '/library?sort=zz&words=nothing+like+it', '/subjects'],
     ...[`/subjects/${subject}`, `/library/${placement!.picture}`, `/sources?board=${board.id}`, '/settings'],
+    ...[`/boards/${board.id}/history`, `/boards/${empty.id}/history`],
     ...['/bring', '/clip', `/boards/${empty.id}`, `/perch/${board.id}`, '/boards/nope'],
   ];
   for (const path of paths) {
@@ -94,7 +109,14 @@ test('everything that opens over a page is clean and fits, too', async ({ page, 
     navigator.mediaDevices.getDisplayMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError'));
   });
   const board = await TestBoard.create(running.address, 'Sheets');
-  await board.place([1, 2]);
+  const [placement] = await board.place([1, 2]);
+  // Words that are longer than any room for them.
+  await patchPicture(running.address, placement!.picture, {
+    source: {
+      creator: 'o'.repeat(180),
+      licence: LONG_LICENCE,
+    },
+  });
   await openBoard(page, board);
   await clickOnBoard(page, { x: -170, y: 0 });
   await page.keyboard.press('i');
@@ -128,6 +150,28 @@ test('everything that opens over a page is clean and fits, too', async ({ page, 
     await page.keyboard.press('Escape');
     await expect(page.getByRole('dialog'), key).toHaveCount(0);
   }
+  await fetch(`${running.address}/api/links`, {
+    method: 'POST',
+    body: JSON.stringify({ id: randomUUID(), board: board.id, withOriginals: true, tasks: 'Paint it.' }),
+    headers: { 'Content-Type': 'application/json' },
+  });
+  for (const [words, name] of [
+    ['save the board as one file', 'Save the board as one file'],
+    ['drawing, layers', 'Save for other programs'],
+    ['name this state', 'Name this state'],
+    ['links to look', 'Links to look'],
+  ] as const) {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type(words);
+    await page.keyboard.press('Enter');
+    const sheet = page.getByRole('dialog', { name });
+    await expect(sheet).toBeVisible();
+    if (name === 'Links to look') await expect(sheet.getByText('with originals, with tasks')).toBeVisible();
+    if (name === 'Save for other programs') await sheet.getByRole('radio', { name: 'pages' }).click();
+    await expectClean(page, words, DIALOG);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog'), words).toHaveCount(0);
+  }
   await clickOnBoard(page, { x: -170, y: 0 });
   const at = await onPage(page, { x: -170, y: 0 });
   await page.mouse.click(at.x, at.y, { button: 'right' });
@@ -150,6 +194,10 @@ test('everything that opens over a page is clean and fits, too', async ({ page, 
     await expectClean(page, `library: ${word}`, DIALOG);
     await page.keyboard.press('Escape');
   }
+  await page.goto(`${running.address}/library?licence=${encodeURIComponent(LONG_LICENCE)}`);
+  await expect(page.getByTestId('asked')).toContainText('1 picture');
+  await expectClean(page, 'library: of one licence');
+  await page.getByRole('option').first().click();
   await page.keyboard.press('b');
   await expectClean(page, 'library with somewhere to drop');
   await page.getByRole('button', { name: 'close', exact: true }).click();

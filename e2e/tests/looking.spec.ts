@@ -1,6 +1,6 @@
 import { clusterOf } from '@miradero/core/board';
 import { isCluster } from '@miradero/core/items';
-import { cameraOf, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
+import { atRest, cameraOf, onPage, openBoard, saved, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
 
 const patch = (address: string, picture: string, body: object) =>
@@ -80,7 +80,7 @@ test('keeps views by number and name, shows the map, and turns pages', async ({ 
 
   // One is close and nothing is selected: arrows turn pages.
   await page.keyboard.press('0');
-  await page.waitForTimeout(400);
+  await atRest(page);
   const first = await onPage(page, placed[0]!.centre);
   await page.mouse.move(first.x, first.y);
   await page.keyboard.press('f');

@@ -73,7 +73,11 @@ test('panes part and close, each with its own camera, lens and ways of looking; 
   await divider.press('ArrowLeft');
   await expect.poll(async () => Number(await divider.getAttribute('aria-valuenow'))).toBe(dragged - 5);
 
-  await perch.waitForTimeout(400);
+  const keptShare = async () => {
+    const [, share] = /"share":([\d.]+)/.exec(JSON.stringify((await keptArrangement(page, board)).tree))!;
+    return Math.round(Number(share) * 100);
+  };
+  await expect.poll(keptShare).toBe(dragged - 5);
   const kept = await keptArrangement(page, board);
   const closed = perch.waitForEvent('close');
   await page.reload();
@@ -305,9 +309,22 @@ test('controls come up at the edge and go; bare it has none; small it is a stub 
 
   const whole = await zoomOf(perch);
   await perch.setViewportSize({ width: 240, height: 110 });
+  // One picture, all of it: what was brought close for the size of before fits the new one.
+  const shownOfIt = () =>
+    perch.evaluate(() => {
+      const { closeOn, camera, viewport, feed } = window.miraderoPanes!.get('a')!;
+      const item = feed.board.items.get(closeOn ?? '') as { width: number } | undefined;
+      return item && { scale: camera.scale, width: item.width, viewport };
+    });
   await expect
-    .poll(async () => Number.parseFloat(await zoomOf(perch)))
-    .toBeGreaterThan(Number.parseFloat(whole) * 1.5);
+    .poll(async () => {
+      const shown = await shownOfIt();
+      if (!shown) return false;
+      const width = shown.scale * shown.width;
+      // 3 : 2
+      return width <= shown.viewport.width && (width * 2) / 3 <= shown.viewport.height;
+    })
+    .toBe(true);
   await expect.poll(async () => isColoured(await colourInPane(perch, 'a', 120, 90))).toBe(true);
   await perch.setViewportSize({ width: 240, height: 200 });
   await expect.poll(() => zoomOf(perch)).toBe(whole);
@@ -389,10 +406,19 @@ test('a slideshow goes on by itself and waits while the pointer is over it; at r
       return ask(then);
     };
   });
-  await perch.waitForTimeout(5_000);
-  expect(
-    await perch.evaluate(() => (window as unknown as { counted: { frames: number } }).counted.frames),
-  ).toBe(0);
+  // What is still made of pictures (of other tests, too) is news, and rightly painted; then it rests.
+  const asked = () =>
+    perch.evaluate(() => (window as unknown as { counted: { frames: number } }).counted.frames);
+  await expect
+    .poll(
+      async () => {
+        const before = await asked();
+        await perch.waitForTimeout(4_000);
+        return (await asked()) - before;
+      },
+      { timeout: 45_000 },
+    )
+    .toBe(0);
   await perch.close();
 });
 

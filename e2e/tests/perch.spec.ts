@@ -23,6 +23,12 @@ const colourIn = (perch: Page, x: number, y: number): Promise<number[]> =>
 const isColoured = ([r = 0, g = 0, b = 0]: number[]) => Math.max(r, g, b) - Math.min(r, g, b) > 25;
 const zoomOf = (perch: Page) => perch.getByTestId('zoom').innerText();
 
+/** As in a browser that has no floating windows: the perch opens as a popup. */
+const withoutFloating = (page: Page) =>
+  page.addInitScript(() => {
+    Object.defineProperty(window, 'documentPictureInPicture', { value: undefined });
+  });
+
 async function openPerch(page: Page): Promise<Page> {
   const opening = page.context().waitForEvent('page');
   await page.keyboard.press('p');
@@ -85,23 +91,28 @@ test('what changes on the board shows in the perch, while the hand is still drag
   await perch.close();
 });
 
-test('closing and opening it again keeps its camera', async ({ page, running }) => {
-  const board = await TestBoard.create(running.address, 'perch camera');
-  await board.place([1]);
-  await openBoard(page, board);
-  const perch = await openPerch(page);
-  await perch.mouse.move(200, 100);
-  await perch.mouse.wheel(0, -350);
-  await perch.waitForTimeout(300);
-  const zoom = await zoomOf(perch);
-  await page.bringToFront();
-  const closed = perch.waitForEvent('close');
-  await page.keyboard.press('p');
-  await closed;
-  const again = await openPerch(page);
-  expect(await zoomOf(again)).toBe(zoom);
-  await again.close();
-});
+for (const kind of ['a floating window', 'a popup']) {
+  test(`closing ${kind} and opening it again keeps its camera`, async ({ page, running }) => {
+    const board = await TestBoard.create(running.address, 'perch camera');
+    await board.place([1]);
+    if (kind === 'a popup') await withoutFloating(page);
+    await openBoard(page, board);
+    const perch = await openPerch(page);
+    await perch.mouse.move(200, 100);
+    const before = await zoomOf(perch);
+    await perch.mouse.wheel(0, -350);
+    await expect.poll(() => zoomOf(perch)).not.toBe(before);
+    const zoom = await zoomOf(perch);
+    // At once, before the camera has rested.
+    const closed = perch.waitForEvent('close');
+    await perch.evaluate(() => window.close());
+    await closed;
+    await page.bringToFront();
+    const again = await openPerch(page);
+    await expect.poll(() => zoomOf(again)).toBe(zoom);
+    await again.close();
+  });
+}
 
 test('where there is no floating window the perch is a popup with a page of its own, and survives its opener', async ({
   page,
@@ -109,9 +120,7 @@ test('where there is no floating window the perch is a popup with a page of its 
 }) => {
   const board = await TestBoard.create(running.address, 'popup');
   await board.place([1]);
-  await page.addInitScript(() => {
-    Object.defineProperty(window, 'documentPictureInPicture', { value: undefined });
-  });
+  await withoutFloating(page);
   await openBoard(page, board);
   const perch = await openPerch(page);
   expect(perch.url()).toContain(`/perch?arrangement=${board.id}`);

@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import { munsellValueToGrey8 } from '@miradero/core/colour';
 import type { Placement } from '@miradero/core/schema';
 import sharp from 'sharp';
-import { clickOnBoard, openBoard, saved, TestBoard } from '../support/board.ts';
+import { byName, clickOnBoard, openBoard, saved, TestBoard } from '../support/board.ts';
 import { expect, test } from '../support/test.ts';
 
 const WIDTH = 200;
@@ -38,10 +38,7 @@ test('a picture is studied in few values: their shares are those of its pixels, 
   const [placed] = await board.placeFiles([{ id: 'bands', name: 'bands.png', bytes }]);
   await openBoard(page, board);
   await clickOnBoard(page, placed!.centre);
-  await page.keyboard.press('Control+k');
-  await page.keyboard.type('value study');
-  await page.getByRole('option', { name: 'value study' }).waitFor();
-  await page.keyboard.press('Enter');
+  await byName(page, 'value study');
   const card = page.getByRole('complementary', { name: 'Value study' });
   const shares = card.getByTestId('study-shares');
   // The lightest above; all pixels were counted, and the island joined the dark.

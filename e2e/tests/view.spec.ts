@@ -149,9 +149,12 @@ test('the camera of a board is kept over a reload', async ({ page, running }) =>
   const board = await TestBoard.create(running.address, 'camera');
   await board.place([1]);
   await openBoard(page, board);
-  await lookAt(page, { centre: { x: 12, y: -7 }, scale: 2.5 });
-  await page.waitForTimeout(300);
-  await page.reload();
+  // At once, before the camera has rested.
+  await page.evaluate(() => {
+    window.miraderoStage!.setCamera({ centre: { x: 12, y: -7 }, scale: 2.5 });
+    location.reload();
+  });
+  await page.waitForEvent('load');
   await stageReady(page);
   expect(await cameraOf(page)).toEqual({ centre: { x: 12, y: -7 }, scale: 2.5 });
 });

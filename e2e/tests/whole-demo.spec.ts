@@ -1,4 +1,4 @@
-import { isCluster, isWorkingSet } from '@miradero/core/items';
+import { isCluster, isPictureMark, isWorkingSet } from '@miradero/core/items';
 import type { Board, Placement } from '@miradero/core/schema';
 import { BOARDS } from '../../demo/boards.ts';
 import { loadDemo } from '../../demo/load.ts';
@@ -22,13 +22,31 @@ test('the demo comes in through the real intake, once: four boards as they were 
     expect(boards.map(({ name }) => name).sort()).toEqual(BOARDS.map(({ name }) => name).sort());
 
     const placements: Placement[] = [];
-    for (const { id, rows, notes, clusters = [], cards = [], stages = [], palettes = [] } of BOARDS) {
+    for (const {
+      id,
+      rows,
+      notes,
+      clusters = [],
+      cards = [],
+      stages = [],
+      palettes = [],
+      balls = [],
+      drawn = [],
+      choices,
+    } of BOARDS) {
       const standing = await new TestBoard(running.address, id).standing();
       const hung = standing.filter((item): item is Placement => item.kind === 'placement');
-      expect(hung).toHaveLength(rows.flatMap(({ pictures }) => pictures).length);
-      const others = notes.length + clusters.length + cards.length + stages.length + palettes.length;
+      // What a partner chose stands there once more, with what was said of it, in clusters of theirs.
+      const chosen = choices ? choices.yes.length + choices.no.length : 0;
+      const titles = choices ? [`${choices.by}: no`, `${choices.by}: yes`] : [];
+      expect(hung).toHaveLength(rows.flatMap(({ pictures }) => pictures).length + chosen);
+      const others = [notes, clusters, cards, stages, palettes, balls, drawn].reduce(
+        (sum, { length }) => sum + length,
+        titles.length + (choices?.remarks.length ?? 0),
+      );
       expect(standing.length - hung.length).toBe(others);
       const here = new Set(hung.map((item) => item.id));
+      expect(standing.filter(isPictureMark).every(({ on }) => here.has(on))).toBe(true);
       const sets = standing.filter(isWorkingSet).sort((a, b) => (a.stack < b.stack ? -1 : 1));
       expect(sets.map(({ title, members }) => [title, members.length])).toEqual(
         stages.map(({ title, holds }) => [title, holds.length]),
@@ -39,7 +57,7 @@ test('the demo comes in through the real intake, once: four boards as they were 
           .filter(isCluster)
           .map(({ title }) => title)
           .sort(),
-      ).toEqual(clusters.map(({ title }) => title).sort());
+      ).toEqual([...clusters.map(({ title }) => title), ...titles].sort());
       placements.push(...hung);
     }
     expect(placements.some(({ flipX }) => flipX)).toBe(true);

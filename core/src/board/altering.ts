@@ -6,7 +6,7 @@ import {
   turnPoint,
   unionOf,
 } from '../geometry/index.ts';
-import { heightOf, kindOf } from '../items/index.ts';
+import { heightOf, isPictureMark, kindOf } from '../items/index.ts';
 import type { Item, Operation } from '../schema/index.ts';
 import { boundsOf } from './item-geometry.ts';
 
@@ -145,7 +145,7 @@ export function sizeFactor(anchor: Point, fromBoard: Point, toBoard: Point): num
   return Math.max(1e-4, (to.x * diagonal.x + to.y * diagonal.y) / length2);
 }
 
-/** Copies of items, shifted by `offset`, with new ids and stacking keys; copies of what lay in a cluster lie in its copy. */
+/** Copies of items, shifted by `offset`, with new ids and stacking keys; copies of what lay in a cluster or on a picture lie in, and on, its copy. */
 export function duplicate(
   items: readonly Item[],
   offset: Point,
@@ -158,7 +158,10 @@ export function duplicate(
     ...(item.cluster && { cluster: ids.get(item.cluster) ?? item.cluster }),
     id: ids.get(item.id)!,
     stack: stacks[index]!,
-    centre: { x: item.centre.x + offset.x, y: item.centre.y + offset.y },
+    // What is drawn on a picture goes where its picture goes.
+    ...(isPictureMark(item)
+      ? { on: ids.get(item.on) ?? item.on }
+      : { centre: { x: item.centre.x + offset.x, y: item.centre.y + offset.y } }),
   }));
 }
 

@@ -1,5 +1,7 @@
 import { PALETTE_SIZES } from '../colour/index.ts';
-import { type Item, isItemKind, MOST_CORNERS } from '../items/index.ts';
+import { PENS } from '../freehand/index.ts';
+import { type Item, isItemKind, isPictureMark, MOST_CORNERS, MOST_STROKE_POINTS } from '../items/index.ts';
+import { LIGHT_PARTS } from '../light/index.ts';
 import { isText } from '../text/index.ts';
 
 /** Items of a clipboard at most. */
@@ -24,6 +26,33 @@ const isSwatch = (value: unknown): boolean => {
 const areSwatches = (value: unknown): boolean =>
   Array.isArray(value) && value.length > 0 && value.length <= PALETTE_SIZES.most && value.every(isSwatch);
 
+/** Colours of light and shadow, a direction, and marks, as a lit ball is drawn from them. */
+function isLight({ colours, direction, marks }: Record<string, unknown>): boolean {
+  const given = colours as Record<string, unknown> | null;
+  const { azimuthDeg, elevationDeg } = (direction ?? {}) as Record<string, unknown>;
+  const isColour = (value: unknown) => value === null || /^#[0-9a-f]{6}$/.test(String(value));
+  return (
+    typeof given === 'object' &&
+    given !== null &&
+    LIGHT_PARTS.every((part) => isColour(given[part])) &&
+    [azimuthDeg, elevationDeg].every(isNumber) &&
+    Array.isArray(marks)
+  );
+}
+
+/** A pen, an ink, and where it was, as a mark is drawn from them. */
+const isStroke = ({ pen, ink, nib, smoothing, seed, proportion, points }: Record<string, unknown>): boolean =>
+  typeof pen === 'string' &&
+  Object.hasOwn(PENS, pen) &&
+  /^#[0-9a-f]{6}$/.test(String(ink)) &&
+  [nib, smoothing, seed, proportion].every(isNumber) &&
+  Number(nib) > 0 &&
+  Number(proportion) > 0 &&
+  Array.isArray(points) &&
+  points.length >= 4 &&
+  points.length <= 4 * MOST_STROKE_POINTS &&
+  points.every(isNumber);
+
 /** Whether something can be drawn and altered like an item; whether it may stand here, the server says. */
 function isDrawable(value: unknown): value is Item {
   if (typeof value !== 'object' || value === null) return false;
@@ -43,10 +72,15 @@ function isDrawable(value: unknown): value is Item {
     placement: ['trim', 'picture', 'pictureWidth', 'pictureHeight'],
     note: ['text', 'height'],
     palette: ['title', 'swatches'],
+    'lit-ball': ['title', 'colours', 'direction', 'marks'],
+    mark: ['pen', 'ink', 'points'],
+    'picture-mark': ['pen', 'ink', 'points', 'on'],
   } as const;
   const names: readonly string[] = needed[item.kind as keyof typeof needed] ?? ['title'];
   if (names.some((name) => item[name] == null)) return false;
   if (item.kind === 'palette') return areSwatches(item.swatches);
+  if (item.kind === 'lit-ball') return isLight(item);
+  if (item.kind === 'mark' || item.kind === 'picture-mark') return isStroke(item);
   if (item.kind !== 'placement') return item.kind === 'link' || isNumber(item.height);
   const trim = item.trim as Record<string, unknown>;
   return (
@@ -67,8 +101,10 @@ export function readCopied(text: string): Item[] | undefined {
       return undefined;
     const items = read.items as Item[];
     const ids = new Set(items.map(({ id }) => id));
-    // What lay in a cluster that was not copied lies in none.
-    return items.map((item) => ({
+    // What lay in a cluster that was not copied lies in none; marks on a picture that was not are nowhere.
+    const all = items.filter((item) => !isPictureMark(item) || ids.has(item.on));
+    if (all.length === 0) return undefined;
+    return all.map((item) => ({
       ...item,
       removed: false,
       cluster: item.cluster && ids.has(item.cluster) ? item.cluster : null,

@@ -9,6 +9,7 @@ export * from './handle-position.ts';
 export * from './history.ts';
 export * from './item-geometry.ts';
 export * from './layouts/index.ts';
+export * from './marks-on-pictures.ts';
 export * from './reading-order.ts';
 export * from './replica.ts';
 export * from './search.ts';

@@ -16,8 +16,10 @@ export type WalkStep = 'left' | 'right' | 'up' | 'down';
  *
  * @returns ids, row by row
  */
-export function rowsOf(items: Iterable<Item>): string[][] {
-  const standing: Stood[] = [...items].map((item) => ({ id: item.id, bounds: boundsOf(item) }));
+export const rowsOf = (items: Iterable<Item>): string[][] =>
+  rowsOfStood([...items].map((item) => ({ id: item.id, bounds: boundsOf(item) })));
+
+function rowsOfStood(standing: Stood[]): string[][] {
   standing.sort((a, b) => a.bounds.y - b.bounds.y || a.bounds.x - b.bounds.x || (a.id < b.id ? -1 : 1));
   const rows: { middle: number; of: Stood[] }[] = [];
   for (const one of standing) {

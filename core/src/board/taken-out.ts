@@ -2,9 +2,11 @@ import { intersectionOf, type Rectangle, unionOf } from '../geometry/index.ts';
 import { type Item, isBay, regionOnBoard } from '../items/index.ts';
 import { isSeen, withMembers } from './clusters.ts';
 import { boundsOf } from './item-geometry.ts';
+import { compareStacking } from './stacking.ts';
 
 /** What of a board is taken out as pictures: its items, and the region that they fill, board units. */
 export interface TakenOut {
+  /** Lowest first. */
   readonly items: readonly Item[];
   readonly region: Rectangle;
 }
@@ -18,7 +20,7 @@ export function takenOut(
   items: ReadonlyMap<string, Item>,
   ids: readonly string[] | null,
 ): TakenOut | undefined {
-  const seen = [...items.values()].filter((item) => isSeen(items, item));
+  const seen = [...items.values()].filter((item) => isSeen(items, item)).sort(compareStacking);
   const only = ids?.length === 1 ? items.get(ids[0]!) : undefined;
   if (only && isBay(only) && !only.removed) {
     const region = regionOnBoard(only);

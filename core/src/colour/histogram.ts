@@ -72,6 +72,42 @@ function addClear(data: Uint8Array | Uint8ClampedArray, mask: Uint8Array | undef
   }
 }
 
+/** So few pixels are counted in as many cells as they have colours: going through all cells would take longer. */
+const FEW = 1 << 15;
+/** One more than the place of each cell that a few pixels are in; all 0 between times. */
+const placeOf = new Int32Array(CELLS);
+
+/** Sums of the cells that are occupied, in their order. */
+function sumsOfFew(data: Uint8Array | Uint8ClampedArray, mask: Uint8Array | undefined): Sums {
+  const cellAt = (at: number) =>
+    data[at + 3] === 0 || mask?.[at / 4] === 0
+      ? -1
+      : (data[at]! >>> 2) | ((data[at + 1]! >>> 2) << 6) | ((data[at + 2]! >>> 2) << 12);
+  const met: number[] = [];
+  for (let at = 0; at < data.length; at += 4) {
+    const cell = cellAt(at);
+    if (cell < 0 || placeOf[cell] !== 0) continue;
+    placeOf[cell] = 1;
+    met.push(cell);
+  }
+  met.sort((one, other) => one - other);
+  for (const [place, cell] of met.entries()) placeOf[cell] = place + 1;
+  const plane = () => new Float64Array(met.length);
+  const sums: Sums = { weight: plane(), r: plane(), g: plane(), b: plane() };
+  for (let at = 0; at < data.length; at += 4) {
+    const cell = cellAt(at);
+    if (cell < 0) continue;
+    const place = placeOf[cell]! - 1;
+    const weight = data[at + 3]! / 255;
+    sums.weight[place]! += weight;
+    sums.r[place]! += data[at]! * weight;
+    sums.g[place]! += data[at + 1]! * weight;
+    sums.b[place]! += data[at + 2]! * weight;
+  }
+  for (const cell of met) placeOf[cell] = 0;
+  return sums;
+}
+
 /**
  * The colours of pixels, all of them counted.
  *
@@ -79,6 +115,7 @@ function addClear(data: Uint8Array | Uint8ClampedArray, mask: Uint8Array | undef
  * @param mask - a byte a pixel: those of 0 are left out; undefined: all count
  */
 export function histogramOf(data: Uint8Array | Uint8ClampedArray, mask?: Uint8Array): ColourHistogram {
+  if (data.length / 4 <= FEW) return fromSums(sumsOfFew(data, mask));
   const sums: Sums = {
     weight: new Float64Array(CELLS),
     ...{ r: new Float64Array(CELLS), g: new Float64Array(CELLS), b: new Float64Array(CELLS) },
@@ -99,7 +136,7 @@ function fromSums({ weight, r, g, b }: Sums): ColourHistogram {
   const cells = new Float64Array(count * 4);
   let total = 0;
   let at = 0;
-  for (let cell = 0; cell < CELLS; cell += 1) {
+  for (let cell = 0; cell < weight.length; cell += 1) {
     const of = weight[cell]!;
     if (of === 0) continue;
     const linear = (sum: number) => LINEAR[Math.round((sum / of) * FINE)]!;

@@ -1,8 +1,5 @@
 import { hexOfRgb, linearToOklab, type Oklab, oklabToRgb, rgbOfHex, rgbToOklab } from './spaces.ts';
-import { srgbToLinear } from './srgb.ts';
-
-/** Linear light of each 8-bit level: called for every pixel. */
-const LINEAR = Float64Array.from({ length: 256 }, (_, level) => srgbToLinear(level / 255));
+import { LINEAR_OF_LEVEL as LINEAR } from './srgb.ts';
 
 export const srgb8ToOklab = (r8: number, g8: number, b8: number): Oklab =>
   linearToOklab({ r: LINEAR[r8]!, g: LINEAR[g8]!, b: LINEAR[b8]! });

@@ -12,6 +12,7 @@ import {
   oklchToOklab,
   rgbToLab,
 } from './spaces.ts';
+import { keyOfValue, type ValueKey } from './value-statistics.ts';
 
 /** Munsell value, 0..10, of a colour that is shown. */
 export const valueOfOklab = (colour: Oklab): number => munsellValueOf(oklabToRgb(colour));
@@ -148,7 +149,7 @@ export interface PaletteHarmony {
   /** Mean Munsell value, and how far the lightest lies from the darkest. */
   readonly value: number;
   readonly contrast: number;
-  readonly key: 'high' | 'middle' | 'low';
+  readonly key: ValueKey;
 }
 
 /** Spokes of each, degrees from its first hue; hues within `width` of an analogous middle are not off. */
@@ -223,7 +224,7 @@ export function harmonyOf(swatches: readonly Swatch[]): PaletteHarmony {
     cool: share((h) => !isWarmHue(h)),
     value,
     contrast: values.length === 0 ? 0 : Math.max(...values) - Math.min(...values),
-    key: value > 6.5 ? 'high' : value < 3.5 ? 'low' : 'middle',
+    key: keyOfValue(value),
   };
 }
 

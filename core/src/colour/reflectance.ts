@@ -1,3 +1,4 @@
+import { solveLinear } from '../numeric/index.ts';
 import { encodedOf, linearOf, type Rgb, xyzToRgb } from './spaces.ts';
 
 /**
@@ -63,32 +64,6 @@ const TO_LINEAR: readonly (readonly number[])[] = (() => {
   });
 })();
 
-/** Solves a square system in place by elimination with pivots. Rows carry their right side at the end. */
-function solve(rows: number[][]): number[] {
-  const size = rows.length;
-  for (let column = 0; column < size; column += 1) {
-    let pivot = column;
-    for (let row = column + 1; row < size; row += 1)
-      if (Math.abs(rows[row]![column]!) > Math.abs(rows[pivot]![column]!)) pivot = row;
-    [rows[column], rows[pivot]] = [rows[pivot]!, rows[column]!];
-    const head = rows[column]!;
-    for (let row = column + 1; row < size; row += 1) {
-      const below = rows[row]!;
-      const factor = below[column]! / head[column]!;
-      if (factor === 0) continue;
-      for (let at = column; at <= size; at += 1) below[at]! -= factor * head[at]!;
-    }
-  }
-  const solution = new Array<number>(size).fill(0);
-  for (let row = size - 1; row >= 0; row -= 1) {
-    const of = rows[row]!;
-    let sum = of[size]!;
-    for (let at = row + 1; at < size; at += 1) sum -= of[at]! * solution[at]!;
-    solution[row] = sum / of[row]!;
-  }
-  return solution;
-}
-
 const ROUNDS = 40;
 const ENOUGH = 1e-9;
 /** Nothing reflects all or none: such curves have no slope to solve for. */
@@ -120,27 +95,31 @@ export function reflectanceOf(colour: Rgb): Float64Array {
       const after = band < BANDS - 1 ? z[band]! - z[band + 1]! : 0;
       const pull = TO_LINEAR.reduce((sum, row, index) => sum + multipliers[index]! * row[band]!, 0);
       const residual = 2 * (before + after) + pull * slope[band]!;
-      const row = new Array<number>(BANDS + 4).fill(0);
+      const row = new Array<number>(BANDS + 3).fill(0);
       const neighbours = (band > 0 ? 1 : 0) + (band < BANDS - 1 ? 1 : 0);
       row[band] = 2 * neighbours + pull * bend[band]!;
       if (band > 0) row[band - 1] = -2;
       if (band < BANDS - 1) row[band + 1] = -2;
       for (let index = 0; index < 3; index += 1) row[BANDS + index] = TO_LINEAR[index]![band]! * slope[band]!;
-      row[BANDS + 3] = -residual;
       residuals.push(residual);
       rows.push(row);
     }
     for (let index = 0; index < 3; index += 1) {
       const of = TO_LINEAR[index]!;
       const residual = of.reduce((sum, part, band) => sum + part * reflectances[band]!, 0) - wanted[index]!;
-      const row = new Array<number>(BANDS + 4).fill(0);
+      const row = new Array<number>(BANDS + 3).fill(0);
       for (let band = 0; band < BANDS; band += 1) row[band] = of[band]! * slope[band]!;
-      row[BANDS + 3] = -residual;
       residuals.push(residual);
       rows.push(row);
     }
     if (residuals.every((one) => Math.abs(one) < ENOUGH)) break;
-    const by = solve(rows);
+    const by = solveLinear(
+      rows,
+      residuals.map((one) => -one),
+      0,
+    );
+    // As near as numbers allow.
+    if (!by) break;
     // Far from the solution a whole step may leave where the curve is straight enough.
     const longest = Math.max(...by.slice(0, BANDS).map(Math.abs));
     const factor = longest > 2 ? 2 / longest : 1;

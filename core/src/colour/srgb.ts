@@ -4,6 +4,9 @@ import { luminanceToMunsellValue, munsellValueToLuminance } from './munsell-valu
 export const srgbToLinear = (channel01: number): number =>
   channel01 <= 0.04045 ? channel01 / 12.92 : ((channel01 + 0.055) / 1.055) ** 2.4;
 
+/** Linear light, 0..1, of each 8-bit level: called for every pixel. */
+export const LINEAR_OF_LEVEL = Float64Array.from({ length: 256 }, (_, level) => srgbToLinear(level / 255));
+
 /** One channel of linear light, 0..1, to sRGB. Source: IEC 61966-2-1:1999, section 5.2. */
 export const linearToSrgb = (linear01: number): number =>
   linear01 <= 0.0031308 ? linear01 * 12.92 : 1.055 * linear01 ** (1 / 2.4) - 0.055;

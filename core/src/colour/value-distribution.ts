@@ -38,10 +38,14 @@ export function valuesOf({ data }: Pixels): Float32Array {
     }
     const luminance =
       0.2126 * linear[data[at]!]! + 0.7152 * linear[data[at + 1]!]! + 0.0722 * linear[data[at + 2]!]!;
-    values[pixel] = valueByRoot[Math.round(Math.sqrt(luminance) * TABLE_STEPS)]!;
+    values[pixel] = valueByRoot[(Math.sqrt(luminance) * TABLE_STEPS + 0.5) | 0]!;
   }
   return values;
 }
+
+/** Munsell value, 0..10, of a relative luminance 0..1; by table, within 0.01. */
+export const valueOfLuminance = (luminance: number): number =>
+  tables().valueByRoot[Math.round(Math.sqrt(Math.min(1, Math.max(0, luminance))) * TABLE_STEPS)]!;
 
 /**
  * How the value of pixels is distributed: shares, each 0..1, together 1 (all 0 when nothing is opaque).
@@ -52,15 +56,18 @@ export function valuesOf({ data }: Pixels): Float32Array {
 export function valueDistribution(pixels: Pixels, bins: number): Float32Array {
   if (!(Number.isInteger(bins) && bins > 0))
     throw new RangeError(`bins must be a positive integer, got ${bins}`);
-  const shares = new Float32Array(bins);
+  // A count in 32-bit floats would stand still at 16.8 million.
+  const counts = new Float64Array(bins);
   let count = 0;
-  for (const value of valuesOf(pixels)) {
-    if (Number.isNaN(value)) continue;
-    const bin = Math.min(bins - 1, Math.floor((value / 10) * bins));
-    shares[bin] = shares[bin]! + 1;
+  const values = valuesOf(pixels);
+  const scale = bins / 10;
+  for (let at = 0; at < values.length; at += 1) {
+    const value = values[at]!;
+    if (!(value >= 0)) continue;
+    counts[Math.min(bins - 1, Math.floor(value * scale))]! += 1;
     count += 1;
   }
-  return count === 0 ? shares : shares.map((n) => n / count);
+  return Float32Array.from(counts, (one) => (count === 0 ? 0 : one / count));
 }
 
 /** The value below which the given share (0..1) of the pixels lies, read from a distribution with even spread within bins. */

@@ -26,7 +26,7 @@ export const objectOf = (properties: Schema, optional: readonly string[] = []): 
   additionalProperties: false,
 });
 export const listOf = (items: Schema): Schema => ({ type: 'array', items });
-const orNull = (schema: Schema): Schema => ({ anyOf: [schema, { type: 'null' }] });
+export const orNull = (schema: Schema): Schema => ({ anyOf: [schema, { type: 'null' }] });
 const titled = (title: string, schema: Schema): Schema => ({ title, ...schema });
 const withoutId = ({ $id, ...schema }: Schema): Schema => schema;
 
@@ -36,7 +36,7 @@ export const number: Schema = { type: 'number' };
 export const count: Schema = { type: 'integer', minimum: 0 };
 export const uuid: Schema = { type: 'string', format: 'uuid' };
 export const hash: Schema = { type: 'string', pattern: '^[0-9a-f]{64}$' };
-const moment: Schema = { type: 'string', format: 'date-time' };
+export const moment: Schema = { type: 'string', format: 'date-time' };
 
 export const session = titled('Session', objectOf({ databaseId: uuid, owner: uuid, build: text }));
 export const health = titled(
@@ -93,8 +93,25 @@ const facts = objectOf(
     ...{ focalLengthMm: number, focalLength35Mm: number, takenAt: text, camera: text, lens: text },
     paperMm: objectOf({ width: number, height: number }),
     position: objectOf({ latitude: number, longitude: number }),
+    stance: objectOf({ up: { enum: ['y', 'z'] }, frontDeg: number }),
+    triangles: number,
+    taken: objectOf({
+      ...{ model: uuid, azimuthDeg: number, elevationDeg: number, lensMm: orNull(number) },
+      ...{ lightAzimuthDeg: number, lightElevationDeg: number },
+    }),
   },
-  ['focalLengthMm', 'focalLength35Mm', 'takenAt', 'camera', 'lens', 'paperMm', 'position'],
+  [
+    'stance',
+    'triangles',
+    'taken',
+    'focalLengthMm',
+    'focalLength35Mm',
+    'takenAt',
+    'camera',
+    'lens',
+    'paperMm',
+    'position',
+  ],
 );
 
 const measures = titled(
@@ -116,6 +133,7 @@ export const picture = titled(
       levels: listOf(objectOf({ side: count, hash, bytes: count })),
       atlas: orNull(objectOf({ slot: count, hash32: hash, hash64: hash })),
       ...{ colour: orNull(text), depth: orNull(count), reading: orNull(hash), hasTiles: flag },
+      ...{ exact: orNull(text) },
       ...{ kind: { enum: PICTURE_KINDS }, frames: count, durationMs: orNull(number) },
       ...{ source, facts, useMark: { enum: ['look', 'work', null] }, onlyFor: orNull(uuid), isPutAway: flag },
       copies: listOf(objectOf({ picture: uuid, isMirrored: flag, scale: number })),

@@ -1,6 +1,4 @@
 import {
-  type AddGuess,
-  addGuessSchema,
   type Board,
   type BoardSnapshot,
   type Bulk,
@@ -8,12 +6,9 @@ import {
   bulkSchema,
   CHANGE_LIMITS,
   type ChangeOutcome,
-  type CmykAnswer,
-  type ColourQuery,
   type CreateBoard,
   type CreateExport,
   changesBodySchema,
-  colourQuerySchema,
   copyBoardSchema,
   createBoardSchema,
   createExportSchema,
@@ -26,9 +21,7 @@ import {
   fetchLargerSchema,
   fetchPictureSchema,
   findItemsQuerySchema,
-  type Guess,
   type Health,
-  type IntakeAnswer,
   type LargerAnswer,
   type LibraryAnswer,
   type LibraryQuery,
@@ -38,17 +31,12 @@ import {
   lookSchema,
   type PatchBoard,
   type PatchExport,
-  type PatchPicture,
   type Picture,
-  type PictureStory,
-  type PicturesQuery,
   type PreviewQuery,
   type PutSubject,
   type PutTag,
   patchBoardSchema,
   patchExportSchema,
-  patchPictureSchema,
-  picturesQuerySchema,
   previewQuerySchema,
   putSubjectSchema,
   putTagSchema,
@@ -57,22 +45,23 @@ import {
   restoreSchema,
   type Session,
   type Settings,
-  type SettleCopy,
-  type SettledCopy,
   type SinceQuery,
   type StandsOn,
   type Subject,
   settingsSchema,
-  settleCopySchema,
   sinceQuerySchema,
   type Tag,
-  type TileLevel,
   type Which,
   whichSchema,
 } from '../schema/index.ts';
 import type { Coverage } from '../subject/index.ts';
 import * as answer from './answers.ts';
+import type { BOARD_FILE_ROUTES } from './board-file-routes.ts';
+import type { COLOUR_ROUTES } from './colour-routes.ts';
 import { type Contracts, typed } from './contract.ts';
+import type { HISTORY_ROUTES } from './history-routes.ts';
+import type { LINK_ROUTES } from './link-routes.ts';
+import type { PICTURE_ROUTES } from './picture-routes.ts';
 
 const { objectOf, listOf } = answer;
 /** Five thousand pictures, each with what it was before. */
@@ -80,9 +69,7 @@ const MOST_BULK = 16 * 1024 * 1024;
 
 const bulkAnswer = { before: listOf(answer.before), after: listOf(answer.before) };
 const ofBoard = { parameters: { id: 'board-missing' } } as const;
-const ofPicture = { parameters: { id: 'picture-missing' } } as const;
 const ofSubject = { parameters: { id: 'subject-missing' } } as const;
-const onePicture = typed<{ picture: Picture }>(objectOf({ picture: answer.picture }));
 const oneBoard = typed<{ board: Board }>(objectOf({ board: answer.board }));
 
 export const OWN_ROUTES = {
@@ -179,86 +166,8 @@ export const EXPORT_ROUTES = {
   },
   'GET /api/exports/:id/file': {
     ...{ summary: 'Its file, as soon as it is made', whoMay: 'owner', ...ofExport },
-    answer: { mediaTypes: ['image/*', 'application/zip'] },
+    answer: { mediaTypes: ['image/*', 'application/zip', 'application/pdf', 'application/ld+json'] },
     problems: ['export-unmade', 'no-such-part'],
-  },
-} as const satisfies Contracts;
-
-export const PICTURE_ROUTES = {
-  'GET /api/pictures': {
-    ...{
-      summary: 'Pictures, newest first, or by ?ids=; without measures: by ?board=, ?landing= or ?onlyFor=',
-      whoMay: 'owner',
-    },
-    query: typed<PicturesQuery>(picturesQuerySchema),
-    answer: typed<{ pictures: readonly Picture[] }>(objectOf({ pictures: listOf(answer.picture) })),
-    problems: ['picture-missing'],
-  },
-  'GET /api/landing': {
-    ...{ summary: 'How many pictures lie on the landing', whoMay: 'owner' },
-    answer: typed<{ count: number }>(objectOf({ count: answer.count })),
-  },
-  'POST /api/pictures': {
-    ...{ summary: 'Take in files', whoMay: 'owner', status: 201 },
-    form: {
-      type: 'object',
-      properties: {
-        file: { type: 'array', items: { type: 'string', format: 'binary' } },
-        about: { type: 'string', description: 'JSON: what is known of them beside their bytes' },
-        poster: { type: 'string', format: 'binary', description: 'A still of what moves' },
-      },
-    },
-    answer: typed<IntakeAnswer>(
-      objectOf({
-        ...{ pictures: listOf(answer.picture), known: listOf(answer.uuid) },
-        refused: listOf(objectOf({ fileName: answer.text, code: answer.text, title: answer.text })),
-      }),
-    ),
-    problems: ['not-multipart', 'all-refused'],
-  },
-  'GET /api/pictures/:id': {
-    ...{ summary: 'One picture', whoMay: 'owner', ...ofPicture, answer: onePicture },
-  },
-  'PATCH /api/pictures/:id': {
-    ...{ summary: 'Say something of a picture', whoMay: 'owner', ...ofPicture },
-    ...{ body: typed<PatchPicture>(patchPictureSchema), answer: onePicture, problems: ['board-missing'] },
-  },
-  'POST /api/pictures/:id/copies': {
-    ...{ summary: 'Decide about a near copy', whoMay: 'owner', ...ofPicture },
-    body: typed<SettleCopy>(settleCopySchema),
-    answer: typed<SettledCopy & { picture: Picture }>(
-      objectOf({ ...answer.settledCopy, picture: answer.picture }),
-    ),
-  },
-  'POST /api/pictures/:id/looked': {
-    ...{ summary: 'It was looked at alone', whoMay: 'owner', ...ofPicture, answer: 'nothing' },
-  },
-  'GET /api/pictures/:id/story': {
-    ...{ summary: 'Where it stands and stood', whoMay: 'owner', ...ofPicture },
-    answer: typed<PictureStory>(
-      objectOf({ boards: listOf(answer.standsOn), formerBoards: listOf(answer.standsOn) }),
-    ),
-  },
-  'GET /api/pictures/:id/tiles': {
-    ...{ summary: 'Tiles of a very large picture', whoMay: 'owner', ...ofPicture },
-    answer: typed<{ levels: readonly TileLevel[] }>(objectOf({ levels: listOf(answer.tileLevel) })),
-    problems: ['level-missing'],
-  },
-  'GET /api/pictures/:id/with-source': {
-    ...{ summary: 'The original with its source written into it, or the source beside it', whoMay: 'owner' },
-    ...{ ...ofPicture, answer: { mediaTypes: ['image/*', 'application/rdf+xml'] } },
-  },
-  'GET /api/pictures/:id/original': {
-    ...{ summary: 'The bytes as they came', whoMay: 'owner', ...ofPicture, problems: ['no-such-part'] },
-    answer: { mediaTypes: ['image/*', 'video/*', 'model/gltf-binary'] },
-  },
-  'GET /api/levels/:hash': {
-    ...{ summary: 'A copy of a picture', whoMay: 'owner', parameters: { hash: 'level-missing' } },
-    ...{ answer: { mediaTypes: ['image/*'] }, problems: ['no-such-part'] },
-  },
-  'GET /api/atlases/:hash': {
-    ...{ summary: 'Small copies of many pictures', whoMay: 'owner', parameters: { hash: 'level-missing' } },
-    ...{ answer: { mediaTypes: ['image/*'] }, problems: ['no-such-part'] },
   },
 } as const satisfies Contracts;
 
@@ -406,29 +315,6 @@ export const EVENT_ROUTES = {
   },
 } as const satisfies Contracts;
 
-export const COLOUR_ROUTES = {
-  'GET /api/colours/cmyk': {
-    ...{ summary: 'Inks of an sRGB colour, by a profile of no press in particular', whoMay: 'owner' },
-    query: typed<ColourQuery>(colourQuerySchema),
-    answer: typed<CmykAnswer>(objectOf({ inks: listOf(answer.number), profile: answer.text })),
-  },
-  'GET /api/guesses': {
-    ...{ summary: 'Colours that were guessed by eye, with what they were', whoMay: 'owner' },
-    answer: typed<{ guesses: readonly Guess[] }>(
-      objectOf({
-        guesses: listOf(
-          objectOf({ id: answer.uuid, truth: answer.text, guess: answer.text, guessedAt: answer.text }),
-        ),
-      }),
-    ),
-  },
-  'POST /api/guesses': {
-    ...{ summary: 'Keep a guess', whoMay: 'owner' },
-    body: typed<AddGuess>(addGuessSchema),
-    ...{ answer: 'nothing', status: 204 },
-  },
-} as const satisfies Contracts;
-
 /** Every route of the server, for types. */
 export type Routes = typeof OWN_ROUTES &
   typeof BOARD_ROUTES &
@@ -439,4 +325,7 @@ export type Routes = typeof OWN_ROUTES &
   typeof GATHERING_ROUTES &
   typeof SETTINGS_ROUTES &
   typeof COLOUR_ROUTES &
+  typeof HISTORY_ROUTES &
+  typeof LINK_ROUTES &
+  typeof BOARD_FILE_ROUTES &
   typeof EVENT_ROUTES;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { motionOfBytes, troubleOfModel } from './index.ts';
+import { motionOfBytes } from './index.ts';
 
 const text = (letters: string) => [...letters].map((letter) => letter.charCodeAt(0));
 const u32 = (value: number) => [24, 16, 8, 0].map((shift) => (value >>> shift) & 255);
@@ -132,38 +132,5 @@ describe('PNG', () => {
 
   it('survives any bytes', () => {
     fc.assert(fc.property(fc.uint8Array({ maxLength: 200 }), (any) => void motionOfBytes(any, 'image/png')));
-  });
-});
-
-describe('glTF', () => {
-  const glb = (described: unknown) => {
-    const json = JSON.stringify(described);
-    const padded = text(json.padEnd(Math.ceil(json.length / 4) * 4));
-    const little = (value: number) => u32(value).reverse();
-    return bytes(
-      text('glTF'),
-      little(2),
-      little(20 + padded.length),
-      little(padded.length),
-      text('JSON'),
-      padded,
-    );
-  };
-
-  it('holds together and needs nothing else', () => {
-    const good = {
-      asset: { version: '2.0' },
-      buffers: [{ byteLength: 4 }],
-      images: [{ uri: 'data:image/png;base64,' }],
-    };
-    expect(troubleOfModel(glb(good))).toBeUndefined();
-    expect(troubleOfModel(glb({ ...good, images: [{ uri: 'rust.png' }] }))).toBe('needs-other-files');
-    expect(troubleOfModel(glb({ ...good, buffers: [{ uri: 'http://elsewhere.example/x' }] }))).toBe(
-      'needs-other-files',
-    );
-    for (const bad of [{}, [], null, { asset: { version: '1.0' } }, { ...good, images: 7 }])
-      expect(troubleOfModel(glb(bad)), JSON.stringify(bad)).toBe('damaged');
-    expect(troubleOfModel(glb(good).subarray(0, 40))).toBe('damaged');
-    expect(troubleOfModel(new Uint8Array(5))).toBe('damaged');
   });
 });

@@ -1,4 +1,5 @@
 import type { Picture } from '../schema/index.ts';
+import { escapedMarkup } from './text-as-html.ts';
 
 /** One line of a sheet of sources; empty where nobody said. */
 export interface SourceLine {
@@ -46,24 +47,27 @@ export function sourcesAsCsv(lines: readonly SourceLine[]): string {
   return `\ufeff${rows.map((row) => `${row.map((cell) => quoted(guarded(cell))).join(',')}\r\n`).join('')}`;
 }
 
-const ENTITIES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-const escaped = (text: string) => text.replace(/[&<>"]/g, (sign) => ENTITIES[sign]!);
 const linked = (text: string) =>
-  /^https?:\/\//.test(text) ? `<a href="${escaped(text)}">${escaped(text)}</a>` : escaped(text);
+  /^https?:\/\//.test(text)
+    ? `<a href="${escapedMarkup(text)}">${escapedMarkup(text)}</a>`
+    : escapedMarkup(text);
+
+/** A table of lines with a heading. */
+export function sourcesAsTable(lines: readonly SourceLine[]): string {
+  const row = (cells: readonly string[], tag: 'th' | 'td') =>
+    `<tr>${cells.map((cell) => `<${tag}>${tag === 'td' ? linked(cell) : escapedMarkup(cell)}</${tag}>`).join('')}</tr>`;
+  return `<table><thead>${row(HEADINGS, 'th')}</thead><tbody>
+${lines.map((line) => row(cellsOf(line), 'td')).join('\n')}
+</tbody></table>`;
+}
 
 /** A page of its own: a table, nothing from elsewhere. */
-export function sourcesAsHtml(title: string, lines: readonly SourceLine[]): string {
-  const row = (cells: readonly string[], tag: 'th' | 'td') =>
-    `<tr>${cells.map((cell) => `<${tag}>${tag === 'td' ? linked(cell) : escaped(cell)}</${tag}>`).join('')}</tr>`;
-  return `<!doctype html>
-<html lang="en"><head><meta charset="utf-8"><title>${escaped(title)}</title>
+export const sourcesAsHtml = (title: string, lines: readonly SourceLine[]): string => `<!doctype html>
+<html lang="en"><head><meta charset="utf-8"><title>${escapedMarkup(title)}</title>
 <style>body{font:15px Georgia,serif;margin:2em}table{border-collapse:collapse}th,td{text-align:left;vertical-align:top;border-bottom:1px solid #ccc;padding:4px 12px 4px 0}</style>
-</head><body><h1>${escaped(title)}</h1>
-<table><thead>${row(HEADINGS, 'th')}</thead><tbody>
-${lines.map((line) => row(cellsOf(line), 'td')).join('\n')}
-</tbody></table></body></html>
+</head><body><h1>${escapedMarkup(title)}</h1>
+${sourcesAsTable(lines)}</body></html>
 `;
-}
 
 /** Credits as one would print them: a line a picture, what nobody said left out. */
 export function sourcesAsText(title: string, lines: readonly SourceLine[]): string {

@@ -39,10 +39,13 @@ export const applyAffine = ([a, b, c, d, e, f]: Affine, p: Point): Point => ({
   y: b * p.x + d * p.y + f,
 });
 
+/** By how much a transform alters areas; negative where it mirrors. */
+export const determinantOf = ([a, b, c, d]: Affine): number => a * d - b * c;
+
 /** @throws RangeError if the transform flattens the plane (determinant 0 or not finite) */
 export function invertAffine(transform: Affine): Affine {
   const [a, b, c, d, e, f] = transform;
-  const determinant = a * d - b * c;
+  const determinant = determinantOf(transform);
   if (!Number.isFinite(determinant) || determinant === 0) {
     throw new RangeError(`transform has no inverse: ${transform.join(', ')}`);
   }

@@ -16,3 +16,18 @@ export function turnPoint(p: Point, angleDeg: number): Point {
   const sin = Math.sin(radians);
   return { x: p.x * cos - p.y * sin, y: p.x * sin + p.y * cos };
 }
+
+/** How far a point lies from a line of corners; from the corner where it has one alone. */
+export function distanceToLine(line: readonly Point[], { x, y }: Point): number {
+  let least = Number.POSITIVE_INFINITY;
+  for (let index = 0; index < line.length; index += 1) {
+    const from = line[index]!;
+    const to = line[index + 1] ?? from;
+    const [dx, dy] = [to.x - from.x, to.y - from.y];
+    const square = dx * dx + dy * dy;
+    const along = square === 0 ? 0 : ((x - from.x) * dx + (y - from.y) * dy) / square;
+    const on = Math.min(1, Math.max(0, along));
+    least = Math.min(least, Math.hypot(from.x + on * dx - x, from.y + on * dy - y));
+  }
+  return least;
+}

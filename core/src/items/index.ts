@@ -1,3 +1,4 @@
+export * from './drawn.ts';
 export * from './frame.ts';
 export * from './item.ts';
 export * from './kind.ts';

@@ -1,4 +1,4 @@
-import type { Rectangle } from '../geometry/index.ts';
+import type { Affine, Rectangle } from '../geometry/index.ts';
 import { frameOf } from './frame.ts';
 import type { ItemSchema, KindOfItem } from './kind.ts';
 import type { Drawn } from './primitives.ts';
@@ -23,18 +23,8 @@ export const picturesOf = (item: Item): readonly string[] => kindOf(item).pictur
 export const wordsOf = (item: Item, nameOf: (picture: string) => string | undefined): string =>
   kindOf(item).wordsOf(item, nameOf).replace(/\s+/g, ' ').trim();
 
-/** An item as painters draw it. */
-export function drawnOf(item: Item): Drawn {
-  const height = heightOf(item);
-  return {
-    id: item.id,
-    frame: frameOf(item, height, flipOf(item)),
-    width: item.width,
-    height,
-    opacity: item.opacity,
-    primitives: kindOf(item).primitivesOf(item),
-  };
-}
+/** Maps an item's own frame (origin at its top left corner before flip and turn, board units) to the board. */
+export const ownFrame = (item: Item): Affine => frameOf(item, heightOf(item), flipOf(item));
 
 /** The item's own frame. */
 export const ownRectangle = ({ width, height }: Pick<Drawn, 'width' | 'height'>): Rectangle => ({

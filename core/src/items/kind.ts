@@ -1,6 +1,6 @@
 import type { Point, Rectangle } from '../geometry/index.ts';
 import type { CommonItem } from './item.ts';
-import type { PictureSize, Primitive } from './primitives.ts';
+import type { PictureSize } from './primitives.ts';
 
 /** The form of an item's schema: its own properties beside those that all items have. */
 export interface ItemSchema {
@@ -12,8 +12,8 @@ export interface ItemSchema {
 }
 
 /**
- * Everything that tells one kind of item from another. A new kind is a folder with one of these, and a line in the table;
- * nothing else asks which kind an item is.
+ * Everything that tells one kind of item from another. A new kind is a folder with one of these, and a line in the table (and
+ * one in that of what painters draw); nothing else asks which kind an item is.
  */
 export interface KindOfItem<I extends CommonItem> {
   readonly schema: ItemSchema;
@@ -46,5 +46,4 @@ export interface KindOfItem<I extends CommonItem> {
   exchanged?(item: I, other: PictureSize, isMirrored: boolean): Partial<I>;
   /** What stands on it in words, for search and for those who do not see it. */
   wordsOf(item: I, nameOf: (picture: string) => string | undefined): string;
-  primitivesOf(item: I): readonly Primitive[];
 }

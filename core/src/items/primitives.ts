@@ -5,7 +5,7 @@ import type { SetText } from '../typesetting/index.ts';
  * What painters know: browsers, previews and exports draw these and nothing else. All lie in the item's own frame: origin at
  * its top left corner before flip and turn, board units, y down. Colours are CSS hex.
  */
-export type Primitive = PictureQuad | TextRun | Path;
+export type Primitive = PictureQuad | TextRun | Path | PathsOnPicture;
 
 /** The part `trim` (fractions of the upright picture) fills `place`. */
 export interface PictureQuad {
@@ -39,6 +39,21 @@ export interface Path {
   readonly d: string;
   readonly fill?: string;
   readonly stroke?: { readonly colour: string; readonly width: number };
+}
+
+/** Paths that lie on a picture, above it: where it is cut off, they are. */
+export interface PathsOnPicture {
+  readonly kind: 'paths-on-picture';
+  readonly place: Rectangle;
+  /** Corners of what is shown, `place` being the unit square. */
+  readonly clip: readonly Point[];
+  /** Lowest first; each maps its own frame to `place` as the unit square. */
+  readonly layers: readonly {
+    readonly toPlace: Affine;
+    /** 0..1 */
+    readonly opacity: number;
+    readonly paths: readonly Path[];
+  }[];
 }
 
 /** One item to draw. */

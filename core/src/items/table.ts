@@ -2,6 +2,8 @@ import { bayKind } from './bay/index.ts';
 import { clusterKind } from './cluster/index.ts';
 import type { KindOfItem } from './kind.ts';
 import { linkKind } from './link/index.ts';
+import { litBallKind } from './lit-ball/index.ts';
+import { markKind, pictureMarkKind } from './mark/index.ts';
 import { noteKind } from './note/index.ts';
 import { paletteKind } from './palette/index.ts';
 import { placementKind } from './placement/index.ts';
@@ -11,6 +13,8 @@ import { workingSetKind } from './working-set/index.ts';
 export * from './bay/index.ts';
 export * from './cluster/index.ts';
 export * from './link/index.ts';
+export * from './lit-ball/index.ts';
+export * from './mark/index.ts';
 export * from './note/index.ts';
 export * from './palette/index.ts';
 export * from './placement/index.ts';
@@ -27,6 +31,9 @@ export const ITEM_KINDS = {
   bay: bayKind,
   'working-set': workingSetKind,
   palette: paletteKind,
+  'lit-ball': litBallKind,
+  mark: markKind,
+  'picture-mark': pictureMarkKind,
 } as const;
 
 export type ItemKind = keyof typeof ITEM_KINDS;

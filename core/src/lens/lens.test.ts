@@ -65,7 +65,7 @@ describe('squinting', () => {
       for (const z of [-1.5, -1, -0.5, 0.5, 1, 1.5]) {
         const x = Math.round(100 + z * by - 0.5);
         const wanted = normal((x + 0.5 - 100) / by);
-        expect(Math.abs(srgbToLinear(at(pixels, x, 1)[0]! / 255) - wanted)).toBeLessThan(0.035);
+        expect(Math.abs(srgbToLinear(at(pixels, x, 1)[0]! / 255) - wanted)).toBeLessThan(0.025);
       }
     }
   });

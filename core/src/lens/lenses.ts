@@ -12,6 +12,8 @@ export interface Lens {
   };
   /** It alters the pixels that are seen. */
   readonly seesPixels?: true;
+  /** What it shows of something lies around it, too: by so many times its figure. */
+  readonly spreadsBy?: number;
   /** Pictures are seen in the mirror, in their places. */
   readonly mirrors?: true;
   /** What it is not laid on is seen faintly. */
@@ -43,10 +45,21 @@ export const LENSES = {
     amount: { least: 0, most: 20, usual: 2, unit: 'px', isLength: true },
     seesPixels: true,
   },
+  edges: {
+    words: 'edges: hard, soft, lost',
+    amount: { least: 4, most: 60, usual: 16, unit: 'px', isLength: true },
+    seesPixels: true,
+  },
+  focus: {
+    words: 'where contrast sits',
+    amount: { least: 4, most: 120, usual: 24, unit: 'px', isLength: true },
+    seesPixels: true,
+  },
   squint: {
     words: 'squint',
     amount: { least: 1, most: 60, usual: 5, unit: 'px', isLength: true },
     seesPixels: true,
+    spreadsBy: 3,
   },
   mirror: { words: 'in the mirror', mirrors: true },
   dim: { words: 'others dimmed', dimsOthers: true },

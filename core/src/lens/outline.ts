@@ -1,5 +1,5 @@
-import { linearToSrgb } from '../colour/index.ts';
-import { LINEAR, type Pixels } from './pixels.ts';
+import type { Pixels } from './pixels.ts';
+import { blurPlane, lightnessOf } from './planes.ts';
 
 const PAPER = 250;
 const INK = 24;
@@ -9,20 +9,6 @@ const FULL = 0.16;
 /** Passes of a mean over a square: three of them are nearly a Gaussian. */
 const PASSES = 2;
 
-/** Mean along rows of a plane within `radius` pixels, written turned, so that twice is both ways. */
-function blurRows(from: Float32Array, to: Float32Array, width: number, height: number, radius: number): void {
-  const across = 2 * radius + 1;
-  for (let y = 0; y < height; y += 1) {
-    const row = y * width;
-    let sum = 0;
-    for (let x = -radius; x <= radius; x += 1) sum += from[row + Math.min(width - 1, Math.max(0, x))]!;
-    for (let x = 0; x < width; x += 1) {
-      to[x * height + y] = sum / across;
-      sum += from[row + Math.min(width - 1, x + radius + 1)]! - from[row + Math.max(0, x - radius)]!;
-    }
-  }
-}
-
 /**
  * Lines of the forms: where lightness alters, drawn dark on paper.
  * Source: I. Sobel and G. Feldman, "A 3×3 isotropic gradient operator for image processing", 1968.
@@ -30,22 +16,9 @@ function blurRows(from: Float32Array, to: Float32Array, width: number, height: n
  * @param detailPx - what is finer than this is left out, pixels
  */
 export function seeOutline({ width, height, data }: Pixels, detailPx: number): void {
-  const light = new Float32Array(width * height);
-  const lightness = Float32Array.from({ length: 1025 }, (_, step) => linearToSrgb(step / 1024));
-  for (let pixel = 0; pixel < light.length; pixel += 1) {
-    const at = pixel * 4;
-    const luminance =
-      0.2126 * LINEAR[data[at]!]! + 0.7152 * LINEAR[data[at + 1]!]! + 0.0722 * LINEAR[data[at + 2]!]!;
-    light[pixel] = lightness[(luminance * 1024 + 0.5) | 0]!;
-  }
+  const light = lightnessOf({ width, height, data });
   const radius = Math.round(detailPx / PASSES);
-  if (radius > 0) {
-    const turned = new Float32Array(light.length);
-    for (let pass = 0; pass < PASSES; pass += 1) {
-      blurRows(light, turned, width, height, radius);
-      blurRows(turned, light, height, width, radius);
-    }
-  }
+  blurPlane(light, width, height, radius, PASSES);
   // Blurred, an edge is as much less steep as it is wider.
   const gain = 1 + radius * 1.2;
   const scale = (PAPER - INK) / (FULL - FAINT);

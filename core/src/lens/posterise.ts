@@ -6,11 +6,11 @@ import {
   PALETTE_SIZES,
   paletteOfHistogram,
 } from '../colour/index.ts';
-import { lookUp } from './by-table.ts';
+import { lookUpAsMet } from './by-table.ts';
 import { LINEAR, type Pixels } from './pixels.ts';
 
 /** So many pixels tell what colours there are, spread over all. */
-const ASKED = 400_000;
+const ASKED = 200_000;
 
 function somePixels(data: Uint8ClampedArray): Uint8ClampedArray {
   const count = data.length / 4;
@@ -33,19 +33,8 @@ export function posterise(pixels: Pixels, count: number): void {
     },
   );
   if (swatches.length === 0) return;
-  const isKnown = new Uint8Array(1 << 18);
-  const table = new Uint32Array(1 << 18);
-  const { data } = pixels;
-  // Only colours that are there are looked for.
-  for (let at = 0; at < data.length; at += 4) {
-    const cell = (data[at]! >>> 2) | ((data[at + 1]! >>> 2) << 6) | ((data[at + 2]! >>> 2) << 12);
-    if (isKnown[cell] === 1) continue;
-    isKnown[cell] = 1;
-    const { l, a, b } = linearToOklab({
-      r: LINEAR[data[at]!]!,
-      g: LINEAR[data[at + 1]!]!,
-      b: LINEAR[data[at + 2]!]!,
-    });
+  lookUpAsMet(pixels, (red, green, blue) => {
+    const { l, a, b } = linearToOklab({ r: LINEAR[red]!, g: LINEAR[green]!, b: LINEAR[blue]! });
     let best = swatches[0]!;
     let least = Number.POSITIVE_INFINITY;
     for (const swatch of swatches) {
@@ -55,7 +44,6 @@ export function posterise(pixels: Pixels, count: number): void {
         best = swatch;
       }
     }
-    table[cell] = best.packed;
-  }
-  lookUp(pixels, table);
+    return best.packed;
+  });
 }

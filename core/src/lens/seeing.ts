@@ -1,4 +1,6 @@
 import { seeByTable } from './by-table.ts';
+import { seeEdges } from './edges.ts';
+import { seeFocus } from './focus.ts';
 import type { LensId } from './lenses.ts';
 import { seeOutline } from './outline.ts';
 import type { Pixels } from './pixels.ts';
@@ -30,6 +32,8 @@ const SEEING: Readonly<Partial<Record<LensId, Seeing>>> = {
   hue: { see: (pixels) => seeByTable(pixels, 'hue') },
   where: { see: seeWhere },
   outline: { see: seeOutline },
+  edges: { see: seeEdges },
+  focus: { see: seeFocus },
   squint: { see: squint, seeCoarsely: squintCoarsely },
 };
 

@@ -3,7 +3,7 @@ import { LEVELS, LINEAR, type Pixels, STEPS } from './pixels.ts';
 /** Passes of a box that come close to a Gaussian. Source: Wells 1986, "Efficient synthesis of Gaussian filters by cascaded uniform filters". */
 const PASSES = 3;
 /** Pixels that stand for a square are so many to a standard deviation: nothing finer is left. */
-const COARSE = 1.6;
+const COARSE = 1.25;
 
 /** Less than this, pixels, is not seen. */
 const LEAST = 0.3;
@@ -11,6 +11,10 @@ const LEAST = 0.3;
 const CHANNELS = 4;
 /** What is missing to it is rounding. */
 const OPAQUE = 0.9999;
+/** Parts of a step of light that whole numbers of 31 bits hold. */
+const FINE_BITS = 16;
+const FINE = STEPS << FINE_BITS;
+const HALF = 1 << (FINE_BITS - 1);
 
 /**
  * Blurs as half-closed eyes do: light is averaged as light, so that a bright edge spreads over a dark one.
@@ -61,7 +65,9 @@ function blurred(pixels: Pixels, sigma: number) {
   const down = Math.ceil(pixels.height / step);
   const light = shrink(pixels, step, across, down);
   const other = new Float32Array(light.length);
-  for (const radius of boxRadii(sigma / step)) {
+  // Averaging squares and going from one small pixel to the next blur by themselves.
+  const radius = boxRadius((sigma ** 2 - (step ** 2 - 1) / 4) / step ** 2);
+  for (let pass = 0; pass < PASSES; pass += 1) {
     blurRows(light, other, across, down, radius);
     blurColumns(other, light, across, down, radius);
   }
@@ -69,38 +75,44 @@ function blurred(pixels: Pixels, sigma: number) {
 }
 
 /**
- * Half the widths of boxes that together blur by a standard deviation: a box of 2r+1 has the variance ((2r+1)² − 1) / 12; the
- * fraction of a pixel that whole ones miss is left to the edges of the box.
+ * Half the width, less half a pixel, of boxes that one after another blur by a variance in pixels squared. What whole pixels miss
+ * of it is left to the two at the edges. Source: Gwosdek, Grewenig, Bruhn and Weickert 2011, "Theoretical foundations of Gaussian
+ * convolution by extended box filtering", equation 10.
  */
-function boxRadii(sigma: number): number[] {
-  const width = Math.sqrt((12 * sigma * sigma) / PASSES + 1);
-  return Array.from({ length: PASSES }, () => (width - 1) / 2);
+function boxRadius(variance: number): number {
+  const each = variance / PASSES;
+  const whole = Math.floor((Math.sqrt(12 * each + 1) - 1) / 2);
+  const width = 2 * whole + 1;
+  const next = (whole + 1) ** 2;
+  return whole + (width * (each - (whole * (whole + 1)) / 3)) / (2 * (next - each));
 }
 
 /** Linear light times alpha, and alpha, averaged over squares of `step` pixels. */
 function shrink({ width, height, data }: Pixels, step: number, across: number, down: number): Float32Array {
   const small = new Float32Array(across * down * CHANNELS);
   const linear = LINEAR;
-  const columns = new Int32Array(width);
-  for (let x = 0; x < width; x += 1) columns[x] = Math.floor(x / step) * CHANNELS;
   for (let y = 0; y < height; y += 1) {
-    const start = Math.floor(y / step) * across * CHANNELS;
+    let to = Math.floor(y / step) * across * CHANNELS;
     let at = y * width * 4;
-    for (let x = 0; x < width; x += 1, at += 4) {
-      const to = start + columns[x]!;
-      const solid = data[at + 3]!;
-      if (solid === 255) {
-        small[to]! += linear[data[at]!]!;
-        small[to + 1]! += linear[data[at + 1]!]!;
-        small[to + 2]! += linear[data[at + 2]!]!;
-        small[to + 3]! += 1;
-      } else if (solid > 0) {
-        const alpha = solid / 255;
-        small[to]! += linear[data[at]!]! * alpha;
-        small[to + 1]! += linear[data[at + 1]!]! * alpha;
-        small[to + 2]! += linear[data[at + 2]!]! * alpha;
-        small[to + 3]! += alpha;
+    for (let end = at + width * 4; at < end; to += CHANNELS) {
+      const right = Math.min(end, at + step * 4);
+      let r = 0;
+      let g = 0;
+      let b = 0;
+      let alpha = 0;
+      for (; at < right; at += 4) {
+        const solid = data[at + 3]!;
+        if (solid === 0) continue;
+        const here = solid === 255 ? 1 : solid / 255;
+        r += linear[data[at]!]! * here;
+        g += linear[data[at + 1]!]! * here;
+        b += linear[data[at + 2]!]! * here;
+        alpha += here;
       }
+      small[to]! += r;
+      small[to + 1]! += g;
+      small[to + 2]! += b;
+      small[to + 3]! += alpha;
     }
   }
   for (let row = 0; row < down; row += 1) {
@@ -114,41 +126,41 @@ function shrink({ width, height, data }: Pixels, step: number, across: number, d
   return small;
 }
 
-/** Averages along a line over a box of 2·radius + 1; beyond the ends the last pixel goes on. */
-function blurLine(
-  from: Float32Array,
-  to: Float32Array,
-  start: number,
-  length: number,
-  stride: number,
-  radius: number,
-): void {
+/** Averages along each row over a box of 2·radius + 1; beyond the ends the last pixel goes on. */
+function blurRows(from: Float32Array, to: Float32Array, across: number, down: number, radius: number): void {
   const whole = Math.floor(radius);
   const edge = radius - whole;
   const scale = 1 / (2 * radius + 1);
-  const last = start + (length - 1) * stride;
-  for (let channel = 0; channel < CHANNELS; channel += 1) {
-    let sum = from[start + channel]! * (whole + 1);
-    for (let index = 1; index <= whole; index += 1)
-      sum += from[Math.min(last, start + index * stride) + channel]!;
-    for (let index = 0; index < length; index += 1) {
-      const next = index + whole + 1;
-      const before = index - whole - 1;
-      const entering = from[(next >= length ? last : start + next * stride) + channel]!;
-      const beyond = from[(before < 0 ? start : start + before * stride) + channel]!;
-      const leaving = from[(before < -1 ? start : start + (before + 1) * stride) + channel]!;
-      to[start + index * stride + channel] = (sum + edge * (entering + beyond)) * scale;
-      sum += entering - leaving;
+  const beyond = whole + 1;
+  const length = across * CHANNELS;
+  const far = (2 * beyond - 1) * CHANNELS;
+  /** A row with what goes on beyond its ends. */
+  const line = new Float32Array(length + 2 * beyond * CHANNELS);
+  for (let row = 0; row < down; row += 1) {
+    const start = row * length;
+    line.set(from.subarray(start, start + length), beyond * CHANNELS);
+    for (let index = 0; index < beyond; index += 1) {
+      line.copyWithin(index * CHANNELS, beyond * CHANNELS, (beyond + 1) * CHANNELS);
+      const end = length + beyond * CHANNELS;
+      line.copyWithin(end + index * CHANNELS, end - CHANNELS, end);
+    }
+    for (let channel = 0; channel < CHANNELS; channel += 1) {
+      let sum = 0;
+      for (let at = channel + CHANNELS; at <= channel + far; at += CHANNELS) sum += line[at]!;
+      let before = line[channel]!;
+      let at = start + channel;
+      for (let next = channel + far + CHANNELS; next < line.length; next += CHANNELS, at += CHANNELS) {
+        const entering = line[next]!;
+        const leaving = line[next - far]!;
+        to[at] = (sum + edge * (entering + before)) * scale;
+        sum += entering - leaving;
+        before = leaving;
+      }
     }
   }
 }
 
-function blurRows(from: Float32Array, to: Float32Array, across: number, down: number, radius: number): void {
-  for (let row = 0; row < down; row += 1)
-    blurLine(from, to, row * across * CHANNELS, across, CHANNELS, radius);
-}
-
-/** The same from row to row, a whole row at once: memory is gone through in its order. */
+/** The same down each column, a whole row at once: memory is gone through in its order. */
 function blurColumns(
   from: Float32Array,
   to: Float32Array,
@@ -190,30 +202,68 @@ function grow(
   height: number,
   data: Uint8ClampedArray,
 ): void {
-  const levels = LEVELS;
-  const columns = gridOf(width, step, across);
   const rows = gridOf(height, step, down);
   const line = new Float32Array(across * CHANNELS);
   for (let y = 0; y < height; y += 1) {
     const upper = rows.at[y]! * across * CHANNELS;
     const lower = rows.next[y]! * across * CHANNELS;
     const below = rows.share[y]!;
+    let isOpaque = true;
     for (let index = 0; index < line.length; index += 1)
       line[index] = small[upper + index]! * (1 - below) + small[lower + index]! * below;
-    let at = y * width * 4;
-    for (let x = 0; x < width; x += 1, at += 4) {
-      const a = columns.at[x]! * CHANNELS;
-      const b = columns.next[x]! * CHANNELS;
-      const beside = columns.share[x]!;
-      const here = 1 - beside;
-      const alpha = line[a + 3]! * here + line[b + 3]! * beside;
+    for (let index = 3; index < line.length && isOpaque; index += CHANNELS) isOpaque = line[index]! > OPAQUE;
+    growLine(line, step, data.subarray(y * width * 4, (y + 1) * width * 4), isOpaque);
+  }
+}
+
+/** One row of it: what lies between two small pixels goes from the one to the other by equal parts. */
+function growLine(line: Float32Array, step: number, row: Uint8ClampedArray, isOpaque: boolean): void {
+  const levels = LEVELS;
+  const last = line.length - CHANNELS;
+  // Before the middle of the first small pixel, and beyond that of the last, nothing changes.
+  let at = 0;
+  for (let from = -CHANNELS; from <= last; from += CHANNELS) {
+    const a = Math.max(0, from);
+    const b = Math.min(last, from + CHANNELS);
+    const left = (from / CHANNELS + 0.5) * step;
+    const end = from === last ? row.length : Math.min(row.length, Math.ceil(left + step - 0.5) * 4);
+    /** Pixels beyond the middle of the first of the two. */
+    const beside = at / 4 + 0.5 - left;
+    const toR = (line[b]! - line[a]!) / step;
+    const toG = (line[b + 1]! - line[a + 1]!) / step;
+    const toB = (line[b + 2]! - line[a + 2]!) / step;
+    if (isOpaque) {
+      // In whole parts of a step, which is quicker.
+      let r = ((line[a]! + toR * beside) * FINE + HALF) | 0;
+      let g = ((line[a + 1]! + toG * beside) * FINE + HALF) | 0;
+      let blue = ((line[a + 2]! + toB * beside) * FINE + HALF) | 0;
+      const moreR = (toR * FINE) | 0;
+      const moreG = (toG * FINE) | 0;
+      const moreB = (toB * FINE) | 0;
+      for (; at < end; at += 4) {
+        row[at] = levels[r >> FINE_BITS]!;
+        row[at + 1] = levels[g >> FINE_BITS]!;
+        row[at + 2] = levels[blue >> FINE_BITS]!;
+        row[at + 3] = 255;
+        r = (r + moreR) | 0;
+        g = (g + moreG) | 0;
+        blue = (blue + moreB) | 0;
+      }
+      continue;
+    }
+    let r = line[a]! + toR * beside;
+    let g = line[a + 1]! + toG * beside;
+    let blue = line[a + 2]! + toB * beside;
+    const toAlpha = (line[b + 3]! - line[a + 3]!) / step;
+    let alpha = line[a + 3]! + toAlpha * beside;
+    for (; at < end; at += 4, r += toR, g += toG, blue += toB, alpha += toAlpha) {
       if (alpha > 0) {
         const scale = alpha > OPAQUE ? STEPS : STEPS / alpha;
-        data[at] = levels[((line[a]! * here + line[b]! * beside) * scale + 0.5) | 0]!;
-        data[at + 1] = levels[((line[a + 1]! * here + line[b + 1]! * beside) * scale + 0.5) | 0]!;
-        data[at + 2] = levels[((line[a + 2]! * here + line[b + 2]! * beside) * scale + 0.5) | 0]!;
+        row[at] = levels[(r * scale + 0.5) | 0]!;
+        row[at + 1] = levels[(g * scale + 0.5) | 0]!;
+        row[at + 2] = levels[(blue * scale + 0.5) | 0]!;
       }
-      data[at + 3] = alpha * 255;
+      row[at + 3] = alpha * 255;
     }
   }
 }

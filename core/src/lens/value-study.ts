@@ -1,6 +1,7 @@
 import { munsellValueToGrey8, naturalBreaks, valueDistribution, valuesOf } from '../colour/index.ts';
-import type { Point } from '../geometry/index.ts';
-import type { Pixels } from './pixels.ts';
+import { type Point, simplerLine } from '../geometry/index.ts';
+import { joinIslands } from './islands.ts';
+import { ALPHA, type Pixels, wordsOf } from './pixels.ts';
 
 /** How a picture is put into few values. */
 export interface StudyWish {
@@ -34,99 +35,17 @@ function bordersOf(pixels: Pixels, { steps, borders }: StudyWish): number[] {
   return Array.from({ length: steps - 1 }, (_, index) => ((index + 1) * 10) / steps);
 }
 
-/** Parts of one step that hang together by their sides. @returns for each pixel the number of its part, and the size of each */
-function partsOf(labels: Uint8Array, width: number): { part: Int32Array; sizes: number[] } {
-  const part = new Int32Array(labels.length).fill(-1);
-  const sizes: number[] = [];
-  const stack: number[] = [];
-  for (let start = 0; start < labels.length; start += 1) {
-    if (part[start]! >= 0) continue;
-    const number = sizes.length;
-    const label = labels[start]!;
-    let size = 0;
-    part[start] = number;
-    stack.push(start);
-    for (let at = stack.pop(); at !== undefined; at = stack.pop()) {
-      size += 1;
-      const x = at % width;
-      const visit = (next: number) => {
-        if (part[next] !== -1 || labels[next] !== label) return;
-        part[next] = number;
-        stack.push(next);
-      };
-      if (x > 0) visit(at - 1);
-      if (x < width - 1) visit(at + 1);
-      if (at >= width) visit(at - width);
-      if (at + width < labels.length) visit(at + width);
-    }
-    sizes.push(size);
-  }
-  return { part, sizes };
-}
-
-/** How much of its edge each small part shares with each of its neighbours. */
-function edgesOf(
-  part: Int32Array,
-  width: number,
-  isSmall: readonly boolean[],
-): Map<number, Map<number, number>> {
-  const edges = new Map<number, Map<number, number>>();
-  const meet = (of: number, other: number) => {
-    if (!isSmall[of] || of === other) return;
-    const around = edges.get(of) ?? new Map<number, number>();
-    edges.set(of, around.set(other, (around.get(other) ?? 0) + 1));
-  };
-  for (let at = 0; at < part.length; at += 1) {
-    const of = part[at]!;
-    if (at % width > 0) {
-      meet(of, part[at - 1]!);
-      meet(part[at - 1]!, of);
-    }
-    if (at >= width) {
-      meet(of, part[at - width]!);
-      meet(part[at - width]!, of);
-    }
-  }
-  return edges;
-}
-
-/** Each round ends with fewer parts; noise needs some. */
-const MOST_ROUNDS = 200;
-
-/** The smallest parts first, each joins the neighbour with which it shares most of its edge, until none is too small. */
-function joinIslands(labels: Uint8Array, width: number, least: number): void {
-  for (let round = 0; round < MOST_ROUNDS; round += 1) {
-    const { part, sizes } = partsOf(labels, width);
-    const isSmall = sizes.map((size) => size < least);
-    const edges = edgesOf(part, width, isSmall);
-    if (edges.size === 0) return;
-    const labelOf = new Map<number, number>();
-    for (let at = 0; at < part.length; at += 1) labelOf.set(part[at]!, labels[at]!);
-    const become = new Map<number, number>();
-    // What somebody joined stays as it is in this round: two that join each other would only change places.
-    const stays = new Set<number>();
-    for (const [of, around] of [...edges].sort((a, b) => sizes[a[0]]! - sizes[b[0]]!)) {
-      if (stays.has(of)) continue;
-      const [to] = [...around]
-        .filter(([other]) => !become.has(other))
-        .sort((a, b) => Number(isSmall[a[0]]) - Number(isSmall[b[0]]) || b[1] - a[1]);
-      if (!to) continue;
-      become.set(of, labelOf.get(to[0])!);
-      stays.add(to[0]);
-    }
-    if (become.size === 0) return;
-    for (let at = 0; at < labels.length; at += 1) labels[at] = become.get(part[at]!) ?? labels[at]!;
-  }
-}
-
 /** Puts a picture into few values. Clear pixels count as the darkest step and in no share. */
 export function studyValues(pixels: Pixels, wish: StudyWish): ValueStudy {
   const borders = bordersOf(pixels, wish);
   const values = valuesOf(pixels);
-  const labels = Uint8Array.from(values, (value) => {
-    const step = borders.findIndex((border) => value < border);
-    return Number.isNaN(value) ? 0 : step < 0 ? borders.length : step;
-  });
+  const labels = new Uint8Array(values.length);
+  for (let at = 0; at < labels.length; at += 1) {
+    const value = values[at]!;
+    let step = 0;
+    while (step < borders.length && value >= borders[step]!) step += 1;
+    labels[at] = step;
+  }
   if (wish.leastIsland > 1) joinIslands(labels, pixels.width, wish.leastIsland);
   const counts = new Array<number>(borders.length + 1).fill(0);
   let opaque = 0;
@@ -145,12 +64,11 @@ export function studyValues(pixels: Pixels, wish: StudyWish): ValueStudy {
 
 /** The study as pixels. */
 export function pixelsOfStudy({ width, height, labels, greys }: ValueStudy): Pixels {
-  const data = new Uint8ClampedArray(width * height * 4);
-  for (let at = 0; at < labels.length; at += 1) {
-    data.fill(greys[labels[at]!]!, at * 4, at * 4 + 3);
-    data[at * 4 + 3] = 255;
-  }
-  return { width, height, data };
+  const pixels = { width, height, data: new Uint8ClampedArray(width * height * 4) };
+  const words = wordsOf(pixels);
+  const seen = greys.map((grey) => ALPHA | (grey * 0x010101));
+  for (let at = 0; at < labels.length; at += 1) words[at] = seen[labels[at]!]!;
+  return pixels;
 }
 
 /** Closed lines along the sides of pixels, around all that are at least of a step; those of holes run the other way. */
@@ -207,33 +125,10 @@ export function simplified(shape: readonly Point[], tolerance: number): Point[] 
     }
   }
   const closed = [...shape, first];
-  const kept = new Set([0, far]);
-  const parts = [
-    [0, far],
-    [far, closed.length - 1],
-  ] as [number, number][];
-  for (let part = parts.pop(); part; part = parts.pop()) {
-    const [from, to] = part;
-    const [a, b] = [closed[from]!, closed[to]!];
-    const length = Math.hypot(b.x - a.x, b.y - a.y);
-    let worst = -1;
-    let off = tolerance;
-    for (let at = from + 1; at < to; at += 1) {
-      const { x, y } = closed[at]!;
-      const apart =
-        length === 0
-          ? Math.hypot(x - a.x, y - a.y)
-          : Math.abs((b.x - a.x) * (a.y - y) - (a.x - x) * (b.y - a.y)) / length;
-      if (apart > off) {
-        off = apart;
-        worst = at;
-      }
-    }
-    if (worst < 0) continue;
-    kept.add(worst);
-    parts.push([from, worst], [worst, to]);
-  }
-  return [...kept].sort((a, b) => a - b).map((at) => closed[at]!);
+  const [there, back] = [closed.slice(0, far + 1), closed.slice(far)].map((part) =>
+    simplerLine(part, tolerance),
+  );
+  return [...there!.slice(0, -1), ...back!];
 }
 
 /** The study as shapes that lie on each other, the lightest on top. @param tolerance - how far edges may move, pixels */

@@ -16,3 +16,6 @@ export function pictureIdOf(ownerId: string, sha256Hex: string): string {
   if (!/^[0-9a-f]{64}$/.test(sha256Hex)) throw new RangeError(`not a SHA-256 in hexadecimal: ${sha256Hex}`);
   return v5(sha256Hex, ownerId);
 }
+
+/** An id for something that belongs to another thing: the same for the same name (UUID v5, RFC 9562). @param owner - UUID */
+export const idWithin = (owner: string, name: string): string => v5(name, owner);

@@ -1,3 +1,5 @@
+import { MODEL_LIMITS, MODEL_TYPES } from '../model/index.ts';
+
 /** What intake accepts. The browser says so before it sends anything; the server decides. */
 export const INTAKE_LIMITS = {
   /** One file; a 24-MP JPEG has about 12 MB, a 16-bit PNG of that size about 100 MB. */
@@ -25,7 +27,7 @@ export const INTAKE_TYPES = [
   'image/heic',
   'video/mp4',
   'video/webm',
-  'model/gltf-binary',
+  ...MODEL_TYPES,
 ] as const;
 export type IntakeType = (typeof INTAKE_TYPES)[number];
 
@@ -46,6 +48,9 @@ export type RefusalCode =
   | 'too-many-frames'
   | 'unknown-kind'
   | 'needs-other-files'
+  | 'packed'
+  | 'no-form'
+  | 'too-many-triangles'
   | 'too-much-work'
   | 'damaged'
   | 'too-many-files';
@@ -57,8 +62,11 @@ export const REFUSALS: Readonly<Record<RefusalCode, string>> = {
   'too-many-pixels': `The picture has more than ${INTAKE_LIMITS.pixels / 1_000_000} million pixels.`,
   'too-many-frames': `The file holds more than ${INTAKE_LIMITS.frames.toLocaleString('en')} frames.`,
   'unknown-kind':
-    'This is nothing that can be taken in: JPEG, PNG, WebP, AVIF, GIF, TIFF, SVG, HEIC, MP4, WebM or GLB.',
+    'This is nothing that can be taken in: JPEG, PNG, WebP, AVIF, GIF, TIFF, SVG, HEIC, MP4, WebM, GLB, STL or OBJ.',
   'needs-other-files': 'The model refers to other files; a GLB with everything in it can be taken in.',
+  packed: 'The model is packed in a way that is not read here; saved without compression it can be taken in.',
+  'no-form': 'There is no surface in the model: nothing of it could be seen.',
+  'too-many-triangles': `The model has more than ${MODEL_LIMITS.triangles / 1_000_000} million triangles; make it coarser where it was made.`,
   'too-much-work': 'The filters of this drawing are more work than can be done for one picture.',
   damaged: 'The picture cannot be read: the file is damaged or incomplete.',
   'too-many-files': `More than ${INTAKE_LIMITS.files} files came at once.`,

@@ -1,3 +1,4 @@
+import { isBinaryStl, isObjText, isTextStl } from '../model/index.ts';
 import type { IntakeType } from './intake-limits.ts';
 
 /** Bytes of a file's head that tell its kind; an SVG may begin with a long comment. */
@@ -28,11 +29,13 @@ function kindOfBrands(head: Uint8Array): IntakeType | undefined {
 /**
  * The kind of picture that bytes begin with, whatever the file is called; `undefined` for anything not taken in.
  * Signatures: JPEG ISO/IEC 10918-1 B.1.1.3, PNG (W3C, third edition) 5.2, WebP RFC 9649 2.4, GIF89a 17, TIFF 6.0
- * section 2 (with 43 for BigTIFF), SVG 2, WebM (RFC 8794 with the document type `webm`), glTF 2.0 4.4.2.
+ * section 2 (with 43 for BigTIFF), SVG 2, WebM (RFC 8794 with the document type `webm`), glTF 2.0 4.4.2. A binary STL has
+ * no signature: its length says it. An archive that is a model is told by `isObjArchive`, from all of it.
  *
  * @param head - the first bytes of the file, `KIND_BYTES` of them where there are so many
+ * @param size - of the whole file, bytes
  */
-export function kindOfBytes(head: Uint8Array): IntakeType | undefined {
+export function kindOfBytes(head: Uint8Array, size = head.length): IntakeType | undefined {
   const startsWith = (signature: readonly number[], offset = 0) =>
     signature.every((byte, index) => head[offset + index] === byte);
   if (startsWith([0xff, 0xd8, 0xff])) return 'image/jpeg';
@@ -47,5 +50,7 @@ export function kindOfBytes(head: Uint8Array): IntakeType | undefined {
     return /\x42\x82[\x81-\x88]webm/.test(latin(head, 0, 80)) ? 'video/webm' : undefined;
   }
   const text = latin(head, 0, KIND_BYTES);
-  return /^<(?:\w+:)?svg[\s>/]/.test(text.replace(SVG_PROLOGUE, '')) ? 'image/svg+xml' : undefined;
+  if (/^<(?:\w+:)?svg[\s>/]/.test(text.replace(SVG_PROLOGUE, ''))) return 'image/svg+xml';
+  if (isBinaryStl(head, size) || isTextStl(head)) return 'model/stl';
+  return isObjText(head.subarray(0, KIND_BYTES)) ? 'model/obj' : undefined;
 }

@@ -49,12 +49,16 @@ export function nameOfFile(fileName: string): string {
 /** Characters that some systems do not take in names of files. */
 const NOT_IN_FILES = /[\\/:*?"<>|\p{Cc}\p{Cf}]/gu;
 
+/** Names that Windows keeps for devices, whatever their ending. Source: Microsoft, "Naming Files, Paths, and Namespaces". */
+const OF_DEVICES = /^(?:con|prn|aux|nul|com\d|lpt\d)(?=$|\.)/i;
+
 /** A name as every system takes it for a file, without an ending. */
 export const portableName = (name: string): string =>
   name
     .replace(NOT_IN_FILES, ' ')
     .replace(/\s+/g, ' ')
-    .replace(/^[. ]+|[. ]+$/g, '') || 'picture';
+    .replace(/^[. ]+|[. ]+$/g, '')
+    .replace(OF_DEVICES, '$& of mine') || 'picture';
 
 /**
  * What the file of a picture is called.

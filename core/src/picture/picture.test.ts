@@ -9,6 +9,7 @@ import {
   ladderSidesOf,
   nameOfFile,
   pictureIdOf,
+  portableName,
   sizeAtSide,
   sufficientSide,
 } from './index.ts';
@@ -123,5 +124,13 @@ describe('kind of bytes', () => {
     expect(kindOfBytes(new TextEncoder().encode('RIFF1234WAVEfmt '))).toBeUndefined();
     expect(kindOfBytes(new TextEncoder().encode('<html><svg xmlns="'))).toBeUndefined();
     expect(kindOfBytes(new Uint8Array())).toBeUndefined();
+  });
+});
+
+describe('a name for a file', () => {
+  it('is one that every system takes: no signs, no dots at its ends, no device of Windows', () => {
+    expect(
+      ['Ferry / form', '..', ' .a. ', 'CON', 'nul.txt', 'Console', 'a\u202egnp', 'x'].map(portableName),
+    ).toEqual(['Ferry form', 'picture', 'a', 'CON of mine', 'nul of mine.txt', 'Console', 'a gnp', 'x']);
   });
 });

@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { LENS_MM, type Stance, type TakenView } from '../model/index.ts';
 import type { Level, Measures, PictureKind } from '../picture/index.ts';
 import { wholeNumber } from './number.ts';
 import { type Pile, type Purpose, sortingProperties, type View } from './sorting.ts';
@@ -21,6 +22,12 @@ export interface PictureSource {
   readonly licence: string | null;
 }
 
+/** How a model was looked at when a picture was taken of it; angles as those of a `View`. */
+export interface TakenOfModel extends TakenView {
+  /** The model's own picture. */
+  readonly model: string;
+}
+
 /** What the file itself tells; a position only where the owner asked for it. */
 export interface PictureFacts {
   /** mm, of the lens. */
@@ -31,6 +38,12 @@ export interface PictureFacts {
   readonly takenAt?: string;
   /** mm, of a sheet that was squared: its own sides. */
   readonly paperMm?: { readonly width: number; readonly height: number };
+  /** Of a model: which way it stands, where somebody said so. */
+  readonly stance?: Stance;
+  /** Of a model. */
+  readonly triangles?: number;
+  /** Of a picture that was taken of a model: how it was looked at. */
+  readonly taken?: TakenOfModel;
   readonly camera?: string;
   readonly lens?: string;
   /** degrees north and east */
@@ -67,6 +80,8 @@ export interface Picture {
   readonly reading: string | null;
   /** Tiles at full size are there: `GET /api/pictures/:id/tiles`. */
   readonly hasTiles: boolean;
+  /** Lossless pixels for reading, at `GET /api/pictures/:id/pixels`; null: nobody asked for them, or they are in work. */
+  readonly exact: 'ready' | 'failed' | null;
   readonly kind: PictureKind;
   /** 1 for a still and for a model. */
   readonly frames: number;
@@ -141,6 +156,27 @@ export const sourceSchema = {
   additionalProperties: false,
 } as const;
 
+export const stanceSchema = {
+  type: 'object',
+  properties: { up: { enum: ['y', 'z'] }, frontDeg: { type: 'number', minimum: -180, maximum: 180 } },
+  required: ['up', 'frontDeg'],
+  additionalProperties: false,
+} as const;
+
+const takenSchema = {
+  type: 'object',
+  properties: {
+    model: { type: 'string', format: 'uuid' },
+    azimuthDeg: { type: 'number', minimum: -180, maximum: 180 },
+    elevationDeg: { type: 'number', minimum: -90, maximum: 90 },
+    lightAzimuthDeg: { type: 'number', minimum: -180, maximum: 180 },
+    lightElevationDeg: { type: 'number', minimum: -90, maximum: 90 },
+    lensMm: { type: ['number', 'null'], minimum: LENS_MM.least, maximum: LENS_MM.most },
+  },
+  required: ['model', 'azimuthDeg', 'elevationDeg', 'lightAzimuthDeg', 'lightElevationDeg', 'lensMm'],
+  additionalProperties: false,
+} as const;
+
 /** What a person says of a picture; of its source, what is not named stays. */
 export const patchPictureSchema = {
   $id: 'patch-picture',
@@ -156,6 +192,8 @@ export const patchPictureSchema = {
     addParts: sortingProperties.parts,
     /** By subject, where nobody said it yet. */
     fillViews: sortingProperties.views,
+    /** Of a model: which way it stands. */
+    stance: stanceSchema,
   },
   minProperties: 1,
   additionalProperties: false,
@@ -177,6 +215,7 @@ export const aboutPictureSchema = {
       required: ['width', 'height'],
       additionalProperties: false,
     },
+    taken: takenSchema,
   },
   additionalProperties: false,
 } as const;
@@ -197,6 +236,27 @@ export const settleCopySchema = {
   additionalProperties: false,
 } as const;
 export type SettleCopy = FromSchema<typeof settleCopySchema>;
+
+const pixel = { ...wholeNumber, minimum: 0, maximum: 1_000_000 } as const;
+
+/** A part of a picture, whole pixels of the original, upright. */
+export const pixelsQuerySchema = {
+  $id: 'pixels-query',
+  type: 'object',
+  properties: {
+    x: pixel,
+    y: pixel,
+    width: { ...pixel, minimum: 1 },
+    height: { ...pixel, minimum: 1 },
+    /** RGBA, straight alpha, row by row: a byte each, sRGB; or four, linear sRGB unbounded (little-endian floats). */
+    as: { enum: ['srgb8', 'light'] },
+  },
+  required: ['x', 'y', 'width', 'height', 'as'],
+  additionalProperties: false,
+} as const;
+export type PixelsQuery = FromSchema<typeof pixelsQuerySchema>;
+/** So many are handed out at once. */
+export const MOST_PIXELS_AT_ONCE = 1_048_576;
 
 export const picturesQuerySchema = {
   $id: 'pictures-query',

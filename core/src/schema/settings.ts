@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { linkListenerSchema } from './link.ts';
 
 /**
  * What a person set for all of their windows. `keys` holds, by action, the keys chosen instead of ours; an empty list
@@ -54,6 +55,8 @@ export const settingsSchema = {
     refused: { type: 'array', maxItems: 2_000, items: { type: 'string', format: 'uuid' } },
     /** Space that layouts leave between items, board units. */
     gap: { type: 'number', minimum: 0, maximum: 1_000 },
+    /** Where links to look at boards are served. */
+    links: linkListenerSchema,
     clipKey: { type: 'string', pattern: '^[0-9A-Za-z_-]{16,64}$' },
   },
   additionalProperties: false,

@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { LENS_MM } from '../model/index.ts';
 
 /** Why a picture, or a region of it, is here. */
 export const PURPOSES = [
@@ -51,6 +52,8 @@ const viewSchema = {
     lightAzimuthDeg: direction(180),
     lightElevationDeg: direction(90),
     distance: { enum: [...DISTANCES, null] },
+    /** Of a 35-mm camera, where it is known for certain: of a picture that was taken of a model. */
+    lensMm: { type: 'number', minimum: LENS_MM.least, maximum: LENS_MM.most },
   },
   required: ['azimuthDeg', 'elevationDeg', 'lightAzimuthDeg', 'lightElevationDeg', 'distance'],
   additionalProperties: false,

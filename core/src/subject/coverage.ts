@@ -19,6 +19,8 @@ export interface Serving {
   readonly isToScale: boolean;
   /** Munsell value steps that the light spreads the forms over; null where it was not measured. */
   readonly modelling: number | null;
+  /** It is a model: turned to any view, and none itself. */
+  readonly isModel?: boolean;
 }
 
 /** Light that spreads forms over less than this, Munsell value steps, hides them. The demo's soft light stays below it, its side and raking light above (`demo/truth/subject.test.ts`). */
@@ -130,7 +132,8 @@ export function coverageOf(subject: Subject, pictures: readonly Serving[]): Cove
   const lights = Object.fromEntries(LIGHTS.map((light) => [light, 0])) as Record<LightName, number>;
   const distances = Object.fromEntries(DISTANCES.map((step) => [step, 0])) as Record<DistanceStep, number>;
   let withoutView = 0;
-  for (const { id, view } of pictures) {
+  for (const { id, view, isModel } of pictures) {
+    if (isModel) continue;
     if (view?.azimuthDeg == null || view.elevationDeg === null) withoutView += 1;
     else cells[bandOf(view.elevationDeg) * SECTORS + sectorOf(view.azimuthDeg)]!.push(id);
     const light = view && lightOf(view);

@@ -1,4 +1,4 @@
-import type { DistanceStep, Picture } from '../schema/index.ts';
+import type { DistanceStep, Picture, TakenOfModel, View } from '../schema/index.ts';
 
 /** Focal lengths, as on 36 × 24 mm, that people use for what is near and for what is far. */
 const NEAR_BELOW_MM = 35;
@@ -29,3 +29,9 @@ export function nearLensWords(
   if (!mm || mm >= NEAR_BELOW_MM || distance === 'far' || distance === 'middle') return undefined;
   return `A lens of ${mm} mm, used within ${PORTRAIT_M} m, draws what is near too large: take proportions from another picture.`;
 }
+
+/** The view of whatever a model shows, as a picture of it was taken. */
+export const viewTaken = ({ model: _, lensMm, ...angles }: TakenOfModel): Omit<View, 'distance'> => ({
+  ...angles,
+  ...(lensMm === null ? {} : { lensMm }),
+});

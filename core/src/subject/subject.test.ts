@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { normalAzimuth } from '../geometry/index.ts';
 import type { SmallPixels } from '../picture/index.ts';
 import type { Picture, Subject, View } from '../schema/index.ts';
 import {
@@ -11,7 +12,6 @@ import {
   lightFromForm,
   lightOf,
   nearLensWords,
-  normalAzimuth,
   proposedDistance,
   rankedByDetail,
   SECTORS,
@@ -105,6 +105,16 @@ describe('coverage', () => {
     const level = kinds('view', after).filter(({ band }) => band === 1);
     expect(level).toHaveLength(1);
     expect(level[0]!.sector).toBe(9);
+  });
+
+  it('a model fills nothing and lacks no view: it is turned to any', () => {
+    const counted = coverageOf(subject, [
+      serving('m', ['s', 'hull'], { isModel: true }),
+      serving('a', ['s']),
+    ]);
+    expect(counted.withoutView).toBe(1);
+    expect(counted.cells.flat()).toEqual([]);
+    expect(counted.parts[0]).toMatchObject({ name: 'hull', pictures: ['m'] });
   });
 
   it('a run of empty sectors is one gap, also across the front', () => {

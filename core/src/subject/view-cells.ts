@@ -1,3 +1,4 @@
+import { normalAzimuth } from '../geometry/index.ts';
 import type { View } from '../schema/index.ts';
 
 /** Sectors of azimuth; the first is centred on the subject's front. */
@@ -28,12 +29,6 @@ const FRONT_DEG = 35;
 const BEHIND_DEG = 115;
 /** Above this it is light from above, whatever its azimuth. */
 const ABOVE_DEG = 62;
-
-/** Brings an angle to −180 (not included) … 180. */
-export const normalAzimuth = (deg: number): number => {
-  const rest = (((deg + 180) % 360) + 360) % 360;
-  return rest === 0 ? 180 : rest - 180;
-};
 
 /** 0 … `SECTORS` − 1. */
 export const sectorOf = (azimuthDeg: number): number =>

@@ -1,4 +1,5 @@
 import { applyOperation, itemIdOf } from '@miradero/core/board';
+import { gistOf } from '@miradero/core/history';
 import { picturesOf } from '@miradero/core/items';
 import {
   CHANGE_LIMITS,
@@ -10,13 +11,12 @@ import {
   type Item,
   type ItemKind,
   isItemKind,
-  type LoggedChange,
   SET_SCHEMAS,
 } from '@miradero/core/schema';
-import { readForChanges, writeChanges } from '../database/board-changes.ts';
+import { type AcceptedChange, readForChanges, writeChanges } from '../database/board-changes.ts';
 import { lockBoard } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
-import { PREVIEW } from '../jobs/kinds.ts';
+import { PREVIEW, STATES } from '../jobs/kinds.ts';
 import type { Queue } from '../jobs/queue.ts';
 import { ProblemError } from '../requests/problem.ts';
 import { compileSchema, explain } from '../requests/validation.ts';
@@ -78,7 +78,7 @@ function tryChange(
 }
 
 /** Pictures that changes place, or put in the place of others. */
-const picturesNamedBy = (changes: readonly Change[]): string[] => {
+export const picturesNamedBy = (changes: readonly Change[]): string[] => {
   const named = changes.flatMap((change) =>
     change.operations.map((operation) => ('create' in operation ? operation.create : operation.set)),
   );
@@ -93,6 +93,13 @@ const picturesNamedBy = (changes: readonly Change[]): string[] => {
   ];
 };
 
+/** After so many changes, or a change of so many operations, the past may need another state to begin from. */
+const STATES_EVERY = { changes: 40, operations: 100 } as const;
+
+const mayNeedState = (before: number, after: number, changes: readonly Change[]): boolean =>
+  Math.floor(before / STATES_EVERY.changes) !== Math.floor(after / STATES_EVERY.changes) ||
+  changes.some(({ operations }) => operations.length >= STATES_EVERY.operations);
+
 const idOf = (value: object): string => {
   const { id } = value as { id?: unknown };
   return typeof id === 'string' ? id.slice(0, 64) : '';
@@ -102,6 +109,7 @@ const idOf = (value: object): string => {
  * Checks, applies and logs changes in their order, in one transaction. A bad one is refused alone; one that was
  * accepted before keeps its revision.
  *
+ * @param by - who made them, where that was not the owner
  * @throws ProblemError `board-missing`
  */
 export async function acceptChanges(
@@ -110,6 +118,7 @@ export async function acceptChanges(
   owner: string,
   board: string,
   values: readonly object[],
+  by: string | null = null,
 ): Promise<ChangeOutcome[]> {
   const parsed = values.map((value): { change: Change } | { id: string; why: string } =>
     isChange(value) ? { change: value as Change } : { id: idOf(value), why: explain(isChange.errors) },
@@ -131,7 +140,7 @@ export async function acceptChanges(
     const standing = new Set(items.keys());
 
     const altered = new Map<string, Item>();
-    const accepted: LoggedChange[] = [];
+    const accepted: AcceptedChange[] = [];
     const outcomes = parsed.map((one): ChangeOutcome => {
       if (!('change' in one)) return { id: one.id, refused: refusal('malformed', one.why) };
       const { change } = one;
@@ -145,18 +154,20 @@ export async function acceptChanges(
         altered.set(itemId, item);
       }
       const revision = before + accepted.length + 1;
-      accepted.push({ revision, change });
+      accepted.push({ revision, change, gist: gistOf(change, (item) => items.get(item)?.kind) });
       known.set(change.id, revision);
       return { id, revision };
     });
     if (accepted.length === 0) return outcomes;
     const written = [...altered.values()];
+    const changes = accepted.map(({ change }) => change);
     await writeChanges(trx, owner, board, {
-      accepted,
+      ...{ accepted, by, pictures: picturesNamedBy(changes) },
       altered: written.filter(({ id }) => standing.has(id)),
       added: written.filter(({ id }) => !standing.has(id)),
     });
     await queue.send(trx, PREVIEW, { board });
+    if (mayNeedState(before, before + accepted.length, changes)) await queue.send(trx, STATES, { board });
     return outcomes;
   });
 }

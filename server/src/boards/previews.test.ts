@@ -2,8 +2,9 @@ import { randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { munsellValueToGrey8 } from '@miradero/core/colour';
-import { createNote, createPlacement, NOTE_TYPE } from '@miradero/core/items';
-import type { Board, BoardSnapshot, IntakeAnswer, Item, Picture } from '@miradero/core/schema';
+import type { Point } from '@miradero/core/geometry';
+import { createNote, createPictureMark, createPlacement, NOTE_TYPE } from '@miradero/core/items';
+import type { Board, BoardSnapshot, IntakeAnswer, Item, Picture, Placement } from '@miradero/core/schema';
 import { create, type Font } from 'fontkit';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -63,6 +64,7 @@ const near = (colour: number[], wanted: readonly number[]) =>
   expect(Math.max(...colour.map((level, index) => Math.abs(level - wanted[index]!)))).toBeLessThan(14);
 
 const OCHRE = [0xb9, 0x79, 0x1a];
+const VERMILION = [0xbf, 0x41, 0x28];
 const VERDIGRIS = [0x2c, 0x7a, 0x6b];
 const grey = (value: number) => [1, 1, 1].map(() => munsellValueToGrey8(value));
 
@@ -75,20 +77,30 @@ describe('previews of boards', () => {
     const base = { picture, pictureWidth: 400, pictureHeight: 200, width: 200 };
     const corner = (id: string, x: number, y: number) =>
       createNote({ id, stack: 'a0', centre: { x, y }, width: 4, height: 4, text: '' });
+    const mirrored = createPlacement({
+      ...{ ...base, id: 'mirrored', stack: 'a2', centre: { x: 360, y: 100 }, flipX: true },
+    });
+    const trimmed = createPlacement({
+      ...{ ...base, id: 'trimmed', stack: 'a5', centre: { x: 560, y: 100 }, width: 100 },
+      trim: { x: 0.5, y: 0, width: 0.5, height: 1 },
+    });
+    const drawn = (on: Placement, id: string, from: Point, to: Point) =>
+      createPictureMark(on, {
+        ...{ id, stack: 'a6', pen: 'hard-pencil', ink: '#bf4128', nib: 14, smoothing: 0, seed: 1 },
+        points: [from, to].map((point) => ({ ...point, pressure: 0.5 })),
+      });
     await place(
       board,
       // The extent is 684 × 414 board units: one unit is one pixel of the preview.
       corner('tl', 2, 2),
       corner('br', 682, 412),
       createPlacement({ ...base, id: 'plain', stack: 'a1', centre: { x: 120, y: 100 } }),
-      createPlacement({ ...base, id: 'mirrored', stack: 'a2', centre: { x: 360, y: 100 }, flipX: true }),
+      mirrored,
+      drawn(mirrored, 'on-it', { x: 300, y: 130 }, { x: 420, y: 130 }),
       createPlacement({ ...base, id: 'turned', stack: 'a3', centre: { x: 120, y: 290 }, turn: 90 }),
       createPlacement({ ...base, id: 'faded', stack: 'a4', centre: { x: 360, y: 290 }, opacity: 0.5 }),
-      createPlacement({
-        ...base,
-        ...{ id: 'trimmed', stack: 'a5', centre: { x: 560, y: 100 }, width: 100 },
-        trim: { x: 0.5, y: 0, width: 0.5, height: 1 },
-      }),
+      trimmed,
+      drawn(trimmed, 'beyond-it', { x: 530, y: 65 }, { x: 650, y: 65 }),
     );
     const { at } = await previewOf(board);
     const on = (x: number, y: number) => at(x + 18, y + 18);
@@ -103,6 +115,10 @@ describe('previews of boards', () => {
       OCHRE.map((level, index) => (level + grey(5)[index]!) / 2),
     );
     near(on(540, 100), VERDIGRIS);
+    // What is drawn on a picture is cut off with it.
+    near(on(360, 130), VERMILION);
+    near(on(570, 65), VERMILION);
+    near(on(630, 65), grey(5));
     near(on(240, 200), grey(5));
   });
 

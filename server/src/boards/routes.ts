@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { BOARD_ROUTES } from '@miradero/core/contracts';
+import { gistOf } from '@miradero/core/history';
 import { cleanName } from '@miradero/core/picture';
 import type { BoardSnapshot } from '@miradero/core/schema';
 import { findChangeAt, findChangesSince, writeChanges } from '../database/board-changes.ts';
@@ -7,11 +8,12 @@ import { findItems, findItemsByWords, findItemsText } from '../database/board-it
 import { addBoard, copyBoard, findBoard, listBoards, updateBoard } from '../database/boards.ts';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
-import { PREVIEW } from '../jobs/kinds.ts';
+import { PREVIEW, STATES } from '../jobs/kinds.ts';
 import type { Queue } from '../jobs/queue.ts';
 import { ProblemError } from '../requests/problem.ts';
 import { JsonText, type Route, routesFor } from '../requests/route.ts';
-import { acceptChanges } from './accept-changes.ts';
+import { acceptChanges, picturesNamedBy } from './accept-changes.ts';
+import { boardOf } from './board-of.ts';
 import { ChangeGroups } from './change-groups.ts';
 
 /** Log entries of one answer; a client that is further behind asks again. */
@@ -23,13 +25,6 @@ function nameFrom(given: string): string {
   const name = cleanName(given);
   if (name === '') throw new ProblemError('malformed', 'A board needs a name.');
   return name;
-}
-
-/** @throws ProblemError `board-missing` */
-async function boardOf(knex: Knex, owner: string, id: string) {
-  const board = await findBoard(knex, owner, id);
-  if (!board) throw new ProblemError('board-missing');
-  return board;
 }
 
 /** Everything under `/api/boards`. */
@@ -84,9 +79,11 @@ export function boardRoutes(knex: Knex, queue: Queue): Route[] {
         if (!(await copyBoard(trx, owner, from, { id, name: nameFrom(body.name) }))) return;
         const operations = (await findItems(trx, id)).map((create) => ({ create }));
         if (operations.length > 0) {
-          const accepted = [{ revision: 1, change: { id: randomUUID(), operations } }];
-          await writeChanges(trx, owner, id, { accepted });
+          const change = { id: randomUUID(), operations };
+          const accepted = [{ revision: 1, change, gist: gistOf(change, () => undefined) }];
+          await writeChanges(trx, owner, id, { accepted, pictures: picturesNamedBy([change]) });
           await queue.send(trx, PREVIEW, { board: id });
+          await queue.send(trx, STATES, { board: id });
         }
         await notifyNews(trx, owner, { kind: 'board-facts', board: id });
       });

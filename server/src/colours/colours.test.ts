@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import type { CmykAnswer, Guess } from '@miradero/core/schema';
+import type { CmykAnswer, Guess, KeptPalette, PutPalette } from '@miradero/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startTestServer, type TestServer } from '../test/server.ts';
 
@@ -49,5 +49,47 @@ describe('guesses', () => {
     [{ truth: '#7e6650', guess: '#00000' }],
   ])('refuse what is none: %j', async (body) => {
     expect((await server.send('POST', '/api/guesses', { id: randomUUID(), ...body })).status).toBe(400);
+  });
+});
+
+describe('palettes on the shelf', () => {
+  const kept = async () =>
+    ((await (await server.ask('/api/palettes')).json()) as { palettes: KeptPalette[] }).palettes;
+  const palette = (more: Partial<PutPalette> = {}): PutPalette => ({
+    ...{ title: 'Reeds', subject: null, viewpoint: null, isPutAway: false },
+    swatches: [{ hex: '#7e6650', share: 1, name: 'dull umber' }],
+    ...more,
+  });
+
+  it('are kept, altered and put away, the latest first, each for its owner', async () => {
+    const [one, two] = [randomUUID(), randomUUID()];
+    const subject = randomUUID();
+    expect((await server.send('PATCH', `/api/subjects/${subject}`, { name: 'the ferry' })).ok).toBe(true);
+    for (const [id, more] of [
+      [one, {}],
+      [two, { subject, viewpoint: { sector: 3, band: 1 } }],
+      [one, { title: 'Reeds at noon' }],
+    ] as const)
+      expect((await server.send('POST', `/api/palettes/${id}`, palette(more))).status).toBe(204);
+    expect(await kept()).toMatchObject([
+      { id: two, subject, viewpoint: { sector: 3, band: 1 } },
+      { id: one, title: 'Reeds at noon', subject: null, viewpoint: null },
+    ]);
+    await server.send('POST', `/api/palettes/${two}`, palette({ isPutAway: true }));
+    expect((await kept()).map(({ id }) => id)).toEqual([one]);
+    const [other] = await server.knex('owners').insert({ name: 'somebody else' }).returning('id');
+    await server.knex('palettes').where({ id: one }).update({ owner: other.id });
+    expect(await kept()).toEqual([]);
+    expect((await server.send('POST', `/api/palettes/${one}`, palette())).status).toBe(404);
+  });
+
+  it.each([
+    [{ swatches: [] }, 400],
+    [{ swatches: [{ hex: 'red', share: 1, name: '' }] }, 400],
+    [{ subject: '5ea00001-0000-4000-8000-0000000000ff' }, 404],
+    [{ viewpoint: { sector: 12, band: 0 } }, 400],
+  ] as const)('refuse what is none: %j', async (more, status) => {
+    const answer = await server.send('POST', `/api/palettes/${randomUUID()}`, palette(more as never));
+    expect(answer.status).toBe(status);
   });
 });

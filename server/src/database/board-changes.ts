@@ -1,4 +1,4 @@
-import type { Change, Item, LoggedChange } from '@miradero/core/schema';
+import type { Change, Gist, Item, LoggedChange } from '@miradero/core/schema';
 import { COLUMN_TYPES, COLUMNS, type ItemRow, itemOf, rowsAsJson } from './board-items.ts';
 import type { Knex } from './connection.ts';
 import { newsOf } from './notify.ts';
@@ -44,10 +44,19 @@ export async function readForChanges(trx: Knex, owner: string, board: string, na
   };
 }
 
+/** A change with what it comes to. */
+export interface AcceptedChange extends LoggedChange {
+  readonly gist: Gist;
+}
+
 /** What changes that were accepted come to. */
 export interface Written {
   /** In the order of their revisions, which follow those of the board. */
-  readonly accepted: readonly LoggedChange[];
+  readonly accepted: readonly AcceptedChange[];
+  /** Pictures that they name. */
+  readonly pictures: readonly string[];
+  /** Who made them, where that was not the owner. */
+  readonly by?: string | null;
   /** Items that were on the board before, as they are now. */
   readonly altered?: readonly Item[];
   readonly added?: readonly Item[];
@@ -58,7 +67,7 @@ export async function writeChanges(
   trx: Knex,
   owner: string,
   board: string,
-  { accepted, altered = [], added = [] }: Written,
+  { accepted, pictures, by = null, altered = [], added = [] }: Written,
 ): Promise<void> {
   const revision = accepted.at(-1)!.revision;
   await trx.raw(
@@ -72,15 +81,19 @@ export async function writeChanges(
        insert into board_items (board, ${COLUMNS.join(', ')})
        select :board, t.* from jsonb_to_recordset(:added::jsonb) as t (${COLUMN_TYPES})
      ), logged as (
-       insert into board_changes (board, revision, change, operations)
-       select :board, t.* from unnest(:revisions::bigint[], :changes::uuid[], :operations::jsonb[]) as t
+       insert into board_changes (board, made_by, revision, change, operations, gist)
+       select :board, :by, t.*
+         from unnest(:revisions::bigint[], :changes::uuid[], :operations::jsonb[], :gists::jsonb[]) as t
+     ), shown as (
+       insert into board_pictures (board, picture) select :board, unnest(:pictures::uuid[]) on conflict do nothing
      )
      select pg_notify(:channel, :news)`,
     {
-      ...{ board, revision, altered: rowsAsJson(altered), added: rowsAsJson(added) },
+      ...{ board, revision, by, pictures, altered: rowsAsJson(altered), added: rowsAsJson(added) },
       revisions: accepted.map((entry) => entry.revision),
       changes: accepted.map((entry) => entry.change.id),
       operations: accepted.map((entry) => JSON.stringify(entry.change.operations)),
+      gists: accepted.map(({ gist }) => JSON.stringify(gist)),
       ...newsOf(owner, { kind: 'board', board, revision }),
     } as never,
   );

@@ -178,7 +178,7 @@ export async function findStanding(
 }
 
 /**
- * Removes for good what was put away so long ago and stands on no board. Its bytes go with the next sweep of blobs.
+ * Removes for good what was put away so long ago and never stood on a board: the past of one shows it still. Its bytes go with the next sweep of blobs.
  *
  * @returns how many
  */
@@ -186,14 +186,20 @@ export async function removePutAway(knex: Knex, grace: string): Promise<number> 
   return knex.transaction(async (trx) => {
     const { rows } = await trx.raw(
       `select id from pictures p where is_put_away and put_away_at < now() - ?::interval
-         and not exists (select from board_items i where i.picture = p.id and not i.removed)
+         and not exists (select from board_pictures s where s.picture = p.id)
        limit 1000 for update skip locked`,
       [grace],
     );
     const ids = (rows as { id: string }[]).map(({ id }) => id);
     if (ids.length === 0) return 0;
     await trx('picture_copies').whereIn('picture', ids).orWhereIn('other', ids).delete();
-    for (const table of ['picture_colours', 'picture_levels', 'picture_tiles'])
+    for (const table of [
+      'picture_colours',
+      'picture_levels',
+      'picture_tiles',
+      'picture_exact_tiles',
+      'picture_histograms',
+    ])
       await trx(table).whereIn('picture', ids).delete();
     await trx('pictures').whereIn('id', ids).delete();
     return ids.length;

@@ -10,6 +10,10 @@ import * as wordsOnPictures from './migrations/20261130_words.ts';
 import * as brief from './migrations/20261201_brief.ts';
 import * as exportsOfBoards from './migrations/20261202_exports.ts';
 import * as colours from './migrations/20261203_colours.ts';
+import * as exact from './migrations/20261204_exact.ts';
+import * as history from './migrations/20261205_history.ts';
+import * as boardFiles from './migrations/20261206_board_files.ts';
+import * as links from './migrations/20261207_links.ts';
 
 export type { Knex };
 
@@ -26,6 +30,10 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261201_brief', brief],
     ['20261202_exports', exportsOfBoards],
     ['20261203_colours', colours],
+    ['20261204_exact', exact],
+    ['20261205_history', history],
+    ['20261206_board_files', boardFiles],
+    ['20261207_links', links],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

@@ -5,7 +5,10 @@ import { notifyNews } from './notify.ts';
 /** What was taken out can be fetched so long. */
 const KEPT_FOR = '24 hours';
 
-export type ExportRequest = Omit<CreateExport, 'id'>;
+export type ExportRequest = Omit<CreateExport, 'id'> & {
+  /** The link by which it is given: then it has what the link shows, and nothing more. */
+  readonly link?: string;
+};
 
 /** One as it is kept: what was asked for, and where its bytes are. */
 export interface KeptExport extends Export {
@@ -47,6 +50,14 @@ export async function addExport(
   const row = { id, owner, board, name, request: JSON.stringify(request) };
   const rows = await trx('exports').insert(row).onConflict('id').ignore().returning('id');
   return rows.length > 0;
+}
+
+/** Takes one away that ended in one of some states, so that it can be asked for anew. */
+export async function removeExport(trx: Knex, id: string, states: readonly ExportState[]): Promise<void> {
+  await trx('exports')
+    .where({ id })
+    .whereIn('state', [...states])
+    .delete();
 }
 
 export async function findExport(knex: Knex, id: string): Promise<KeptExport | undefined> {

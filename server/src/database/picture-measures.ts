@@ -24,11 +24,13 @@ export async function recordMeasures(knex: Knex, id: string, measures: Measures)
   });
 }
 
-/** Pictures that can be measured and were not yet. */
+/** Pictures that can be measured and were not yet, or not wholly. */
 export async function findUnmeasured(knex: Knex, limit: number): Promise<string[]> {
   const rows = await knex('pictures')
     .where({ state: 'ready' })
-    .whereNull('measures')
+    .whereRaw(
+      '(measures is null or not exists (select from picture_histograms h where h.picture = pictures.id))',
+    )
     .limit(limit)
     .select('id');
   return rows.map(({ id }) => id);

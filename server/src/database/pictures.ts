@@ -23,6 +23,7 @@ interface PictureRow {
   depth: number | null;
   reading: string | null;
   has_tiles: boolean;
+  exact: string | null;
   kind: Picture['kind'];
   frames: number;
   duration_ms: number | null;
@@ -63,6 +64,7 @@ export const pictureOf = (row: PictureRow): Picture => ({
   depth: row.depth,
   reading: row.reading,
   hasTiles: row.has_tiles,
+  exact: row.exact === null || row.exact === 'failed' ? row.exact : 'ready',
   kind: row.kind,
   frames: row.frames,
   durationMs: row.duration_ms,
@@ -88,7 +90,7 @@ export const pictureOf = (row: PictureRow): Picture => ({
 
 /** All but the measures, and the print, which only the search for copies reads. */
 const COLUMNS =
-  'id name file_name type bytes sha256 width height state failure thumbhash slot added_at colour depth reading has_tiles kind frames duration_ms source facts use_mark only_for is_put_away note tags purposes pile parts views is_to_scale'.split(
+  'id name file_name type bytes sha256 width height state failure thumbhash slot added_at colour depth reading has_tiles exact kind frames duration_ms source facts use_mark only_for is_put_away note tags purposes pile parts views is_to_scale'.split(
     ' ',
   );
 
@@ -127,12 +129,15 @@ export async function findPicture(knex: Knex, owner: string, id: string): Promis
   return row && pictureOf(row);
 }
 
+/** Those of them that are an owner's, in the order of `ids`: what is made of them comes out the same each time. */
 export async function findPicturesById(
   knex: Knex,
   owner: string,
   ids: readonly string[],
 ): Promise<Picture[]> {
-  return (await selectPictures(knex, owner).whereIn('p.id', [...ids])).map(pictureOf);
+  const rows = await selectPictures(knex, owner).whereIn('p.id', [...ids]);
+  const found = new Map(rows.map((row) => [row.id, pictureOf(row)]));
+  return ids.flatMap((id) => found.get(id) ?? []);
 }
 
 /** Every picture that stands (or stood) on a board, without measures. */
@@ -299,7 +304,7 @@ export async function patchPicture(
   id: string,
   patch: PatchPicture,
 ): Promise<boolean> {
-  const { source, isPutAway, purposes, views, addParts, fillViews } = patch;
+  const { source, isPutAway, purposes, views, addParts, fillViews, stance } = patch;
   const set: Record<string, unknown> = {};
   for (const [key, column] of Object.entries(SIMPLE)) {
     const value = patch[key as keyof typeof SIMPLE];
@@ -308,6 +313,7 @@ export async function patchPicture(
   if (isPutAway !== undefined)
     Object.assign(set, { is_put_away: isPutAway, put_away_at: isPutAway ? knex.fn.now() : null });
   if (source !== undefined) set.source = knex.raw('source || ?::jsonb', [JSON.stringify(source)]);
+  if (stance !== undefined) set.facts = knex.raw('facts || ?::jsonb', [JSON.stringify({ stance })]);
   if (purposes !== undefined) set.purposes = JSON.stringify(purposes);
   // What is added is added by the statement itself: whoever asks need not know what is there.
   if (views !== undefined || fillViews !== undefined)

@@ -19,9 +19,10 @@ export async function findServing(knex: Knex, owner: string, subject: Subject): 
       'parts',
       'views',
       'is_to_scale',
+      'kind',
       knex.raw("(measures ->> 'modelling')::float8 as modelling"),
     );
-  return rows.map(({ id, parts, views, is_to_scale, modelling }) => ({
-    ...{ id, parts, modelling, isToScale: is_to_scale, view: views[subject.id] },
+  return rows.map(({ id, parts, views, is_to_scale, kind, modelling }) => ({
+    ...{ id, parts, modelling, isToScale: is_to_scale, view: views[subject.id], isModel: kind === 'model' },
   }));
 }

@@ -74,8 +74,9 @@ export const exportRoutes = (knex: Knex, queue: Queue): Route[] =>
       if (!found) throw new ProblemError('board-missing');
       const { id = randomUUID(), ...request } = body;
       const items = new Map((await findItems(knex, board)).map((item) => [item.id, item]));
-      const taken = takenOut(items, request.items);
-      if (!taken || (request.as === 'each' && !taken.items.some(isPlacement)))
+      const isWhole = request.as === 'board-file';
+      const taken = isWhole || takenOut(items, request.items);
+      if (!taken || (taken !== true && request.as === 'each' && !taken.items.some(isPlacement)))
         throw new ProblemError('nothing-to-take');
       const name = await nameOf(knex, owner, found.name, items, body);
       await knex.transaction(async (trx) => {

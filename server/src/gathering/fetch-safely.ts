@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
-import { mkdtemp, open, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { open, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Agent, errors, request } from 'undici';
 import type { ReceivedFile } from '../intake/receive-upload.ts';
 import { ProblemError } from '../requests/problem.ts';
+import { makeWorkFolder } from '../storage/work-folders.ts';
 import { type AddressRules, lookUpPublic, parseWebAddress } from './web-address.ts';
 
 const MOST_REDIRECTS = 5;
@@ -152,7 +152,7 @@ export async function withFetchedFile<T>(
   use: (file: FetchedFile) => Promise<T>,
 ): Promise<T> {
   const first = parseWebAddress(given);
-  const folder = await mkdtemp(join(tmpdir(), 'miradero-fetch-'));
+  const folder = await makeWorkFolder();
   const signal = AbortSignal.any([
     AbortSignal.timeout(limits.wholeMs ?? WHOLE_MS),
     ...(limits.signal ? [limits.signal] : []),

@@ -1,4 +1,5 @@
 import { open } from 'node:fs/promises';
+import { isZip } from '@miradero/core/model';
 import {
   cleanName,
   decodePercent,
@@ -161,7 +162,8 @@ export function lookAtAddress(
     { bytes: INTAKE_LIMITS.bytes },
     async (file): Promise<Finds> => {
       const head = await headOf(file, KIND_BYTES);
-      if (kindOfBytes(head) !== undefined)
+      // An archive may be a model; where it is none that is said.
+      if (kindOfBytes(head, file.bytes) !== undefined || isZip(head))
         return { kind: 'picture', ...(await keepFetched(gathering, file, about)) };
       if (!looksLikePage(head)) throw new ProblemError('address-unusable');
       if (file.bytes > PAGE_BYTES) throw new ProblemError('address-large');

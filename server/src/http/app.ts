@@ -3,6 +3,7 @@ import type { Session } from '@miradero/core/schema';
 import compression from 'compression';
 import express, { type Express, type Request, type Response, Router } from 'express';
 import { pinoHttp } from 'pino-http';
+import { boardFileRoutes } from '../board-files/routes.ts';
 import { boardRoutes } from '../boards/routes.ts';
 import { colourRoutes } from '../colours/routes.ts';
 import type { Knex } from '../database/connection.ts';
@@ -10,8 +11,11 @@ import { eventRoutes } from '../events/routes.ts';
 import { exportRoutes } from '../exports/routes.ts';
 import { gatheringRoutes } from '../gathering/routes.ts';
 import { AddressRules } from '../gathering/web-address.ts';
+import { historyRoutes } from '../history/routes.ts';
 import type { Queue } from '../jobs/queue.ts';
 import { libraryRoutes } from '../library/routes.ts';
+import type { LinkListener } from '../links/listener.ts';
+import { linkRoutes } from '../links/routes.ts';
 import { findAsker } from '../owners/find-asker.ts';
 import { settingsRoutes } from '../owners/routes.ts';
 import { pictureRoutes } from '../pictures/routes.ts';
@@ -33,6 +37,7 @@ export interface Parts {
   /** Without who is working: that is found for each request. */
   readonly session: Omit<Session, 'owner'>;
   readonly decoders: Decoders;
+  readonly links: LinkListener;
 }
 
 /** JSON for another machine; on this one packing takes longer than the way. */
@@ -62,7 +67,7 @@ export function createApp(parts: Parts): {
   stop(): Promise<void>;
   routes: readonly string[];
 } {
-  const { settings, knex, queue, session, decoders } = parts;
+  const { settings, knex, queue, session, decoders, links } = parts;
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ level: settings.logLevel, autoLogging: false }));
@@ -81,8 +86,11 @@ export function createApp(parts: Parts): {
     ...exportRoutes(knex, queue),
     ...subjectRoutes(knex),
     ...gatheringRoutes({ knex, queue, decoders, rules: new AddressRules(settings.fetchesFrom) }),
-    ...settingsRoutes(knex),
+    ...settingsRoutes(knex, (saved) => links.apply(saved.links)),
+    ...linkRoutes(knex, links),
     ...colourRoutes(knex),
+    ...historyRoutes(knex),
+    ...boardFileRoutes(knex, queue),
   ];
   const router = Router();
   // A stream is never packed: it would be held back until there is enough of it.

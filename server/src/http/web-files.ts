@@ -12,6 +12,17 @@ export async function buildOf(folder: string | undefined): Promise<string> {
 const digestOf = (page: string): string => createHash('sha256').update(page).digest('hex').slice(0, 16);
 
 const BOARD_PAGE = /^\/(?:boards|perch)\/([0-9a-f-]{36})$/;
+const PAST_PAGE = /^\/boards\/([0-9a-f-]{36})\/history(?:\?at=(\d{1,15}))?$/;
+
+/** What a page about a board asks for first. @param address - path and query */
+function dataOf(address: string): string[] {
+  const [, board] = BOARD_PAGE.exec(address.split('?')[0]!) ?? [];
+  if (board) return [`/api/boards/${board}`, `/api/pictures?board=${board}`];
+  const [, past, at] = PAST_PAGE.exec(address) ?? [];
+  if (!past) return [];
+  const segment = `/api/boards/${past}/history/segment${at === undefined ? '' : `?revision=${Number(at)}`}`;
+  return [segment, `/api/pictures?board=${past}`];
+}
 
 /** What the interface says of itself: scripts that a page needs, by a pattern of its path, and fonts of the first paint. */
 interface Preloads {
@@ -26,13 +37,9 @@ async function preloadsIn(folder: string): Promise<Preloads> {
 }
 
 /** Lets the browser ask for what a page will need while it still reads the program. */
-function withPreloads(page: string, { pages, fonts }: Preloads, path: string): string {
-  const board = BOARD_PAGE.exec(path)?.[1];
-  const addresses = [
-    '/api/session',
-    ...(board ? [`/api/boards/${board}`, `/api/pictures?board=${board}`] : []),
-  ];
-  const scripts = pages.find((one) => new RegExp(one.path).test(path))?.scripts ?? [];
+function withPreloads(page: string, { pages, fonts }: Preloads, address: string): string {
+  const addresses = ['/api/session', ...dataOf(address)];
+  const scripts = pages.find((one) => new RegExp(one.path).test(address.split('?')[0]!))?.scripts ?? [];
   const asked = addresses.map((address) => `<link rel="preload" as="fetch" crossorigin href="${address}" />`);
   // After the entry: a browser asks a server for six things at once, in the order in which they are named.
   const later = [
@@ -80,7 +87,7 @@ export function webFiles(folder: string, onServed: (build: string) => void): Rou
     const page = await readFile(join(folder, 'index.html'), 'utf8');
     const build = digestOf(page);
     onServed(build);
-    const html = withPreloads(page, await preloadsIn(folder), request.path)
+    const html = withPreloads(page, await preloadsIn(folder), request.originalUrl)
       .replaceAll('__NONCE__', response.locals.nonce)
       .replaceAll('__BUILD__', build);
     response.set('Cache-Control', 'no-store').type('html').send(html);

@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -10,6 +9,7 @@ import { storableText } from '@miradero/core/text';
 import busboy from 'busboy';
 import type { Request } from 'express';
 import { ProblemError } from '../requests/problem.ts';
+import { makeWorkFolder } from '../storage/work-folders.ts';
 
 /** What came with the files: one poster, and what is known of the file, as text. */
 export interface Accompanying {
@@ -44,13 +44,13 @@ function hashing(): { stream: Transform; result: () => { bytes: number; sha256: 
 }
 
 /** @throws ProblemError `malformed` for a form without a boundary */
-function formOf(request: Request): ReturnType<typeof busboy> {
+function formOf(request: Request, fileSize: number): ReturnType<typeof busboy> {
   let form: ReturnType<typeof busboy>;
   try {
     form = busboy({
       headers: request.headers,
       defParamCharset: 'utf8',
-      limits: { fileSize: INTAKE_LIMITS.bytes, files: INTAKE_LIMITS.files, fields: 10, fieldSize: 20_000 },
+      limits: { fileSize, files: INTAKE_LIMITS.files, fields: 10, fieldSize: 20_000 },
     });
   } catch {
     throw new ProblemError('malformed', UNREADABLE);
@@ -82,21 +82,23 @@ async function feed(request: Request, form: ReturnType<typeof busboy>): Promise<
  * Streams the files of a multipart request to disk, hashing as they come, and hands them to `use`; the folder is gone
  * afterwards, whatever happens.
  *
+ * @param mostBytes - of one file; a larger one is cut off, and says so
  * @throws ProblemError `not-multipart`, `malformed`
  */
 export async function withReceivedFiles<T>(
   request: Request,
   use: (files: readonly ReceivedFile[], others: Accompanying) => Promise<T>,
+  mostBytes: number = INTAKE_LIMITS.bytes,
 ): Promise<T> {
   if (!/^multipart\/form-data/i.test(request.headers['content-type'] ?? ''))
     throw new ProblemError('not-multipart');
-  const folder = await mkdtemp(join(tmpdir(), 'miradero-intake-'));
+  const folder = await makeWorkFolder();
   try {
     const writing: Promise<ReceivedFile>[] = [];
     let poster: Promise<ReceivedFile> | undefined;
     let about: string | undefined;
     let tooMany = false;
-    const form = formOf(request);
+    const form = formOf(request, mostBytes);
     form.on('file', (field, stream, { filename }) => {
       if (field !== 'file' && (field !== 'poster' || poster)) {
         stream.resume();

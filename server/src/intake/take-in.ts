@@ -1,9 +1,17 @@
 import { isPostered, nameOfFile, pictureIdOf, REFUSALS, type RefusalCode } from '@miradero/core/picture';
-import type { AboutPicture, IntakeAnswer, Picture, RefusedFile } from '@miradero/core/schema';
+import type { AboutPicture, IntakeAnswer, Picture, PictureFacts, RefusedFile } from '@miradero/core/schema';
 import { cutText } from '@miradero/core/text';
 import type { Knex } from '../database/connection.ts';
 import { notifyNews } from '../database/notify.ts';
-import { addPicture, completeSource, findPicture, nameByTitle, recordPoster } from '../database/pictures.ts';
+import {
+  addPicture,
+  completeSource,
+  findPicture,
+  nameByTitle,
+  recordFacts,
+  recordPoster,
+} from '../database/pictures.ts';
+import { serveAsModel } from '../database/taken-of-model.ts';
 import { LEVELS } from '../jobs/kinds.ts';
 import type { Queue } from '../jobs/queue.ts';
 import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
@@ -34,15 +42,22 @@ interface Admitted {
   readonly poster: ReceivedFile | undefined;
 }
 
+/** What is known of a picture's taking beside its bytes. */
+const toldFacts = ({ paperMm, taken }: AboutPicture): PictureFacts => ({
+  ...(paperMm ? { paperMm } : {}),
+  ...(taken ? { taken, ...(taken.lensMm === null ? {} : { focalLength35Mm: taken.lensMm }) } : {}),
+});
+
 /** Bytes, picture and the job that makes its levels: all of it, or nothing. What is here already learns its source. */
 async function keep(
   { knex, queue, owner }: Intake,
   admitted: Admitted,
 ): Promise<{ picture: Picture; isKnown: boolean }> {
-  const { file, facts, about, poster } = admitted;
+  const { file, about, poster } = admitted;
+  const { triangles, ...rest } = admitted.facts;
   const id = pictureIdOf(owner, file.sha256);
   const isKnown = await knex.transaction(async (trx) => {
-    await storeFile(trx, file.path, file.sha256, { bytes: file.bytes, type: facts.type });
+    await storeFile(trx, file.path, file.sha256, { bytes: file.bytes, type: rest.type });
     if (poster) await storeFile(trx, poster.path, poster.sha256, { bytes: poster.bytes, type: 'image/webp' });
     const isNew = await addPicture(trx, owner, {
       id,
@@ -51,10 +66,14 @@ async function keep(
       bytes: file.bytes,
       sha256: file.sha256,
       source: about.source ?? {},
-      ...(about.paperMm ? { facts: { paperMm: about.paperMm } } : {}),
+      facts: { ...toldFacts(about), ...(triangles ? { triangles } : {}) },
       ...(poster ? { poster: poster.sha256 } : {}),
-      ...facts,
+      ...rest,
     });
+    if (about.taken) {
+      if (!isNew) await recordFacts(trx, id, toldFacts(about));
+      await serveAsModel(trx, owner, id, about.taken);
+    }
     const isPostered = !isNew && poster !== undefined && (await recordPoster(trx, id, poster.sha256));
     if (!isNew && about.source) await completeSource(trx, id, about.source);
     if (!isNew && about.source?.title) await nameByTitle(trx, id, about.source.title);

@@ -1,5 +1,7 @@
-import { copyBetween, type IntakeType, likenessHashOf, type Measures } from '@miradero/core/picture';
+import { isModelType } from '@miradero/core/model';
+import { copyBetween, type IntakeType, likenessHashOf } from '@miradero/core/picture';
 import type { Knex } from '../database/connection.ts';
+import { recordHistogram } from '../database/histograms.ts';
 import { notifyNews } from '../database/notify.ts';
 import { findCandidates, recordCopy, recordLikeness } from '../database/picture-copies.ts';
 import { recordMeasures } from '../database/picture-measures.ts';
@@ -18,7 +20,19 @@ interface Shown {
   readonly poster: string | null;
 }
 
-/** Takes a picture's measures; what cannot be read at full size goes without them. */
+/** What a decoder finds out about a picture; what cannot be read at full size goes without it. */
+async function tried<T>(id: string, what: string, find: () => Promise<T>): Promise<T | undefined> {
+  try {
+    return await find();
+  } catch (error) {
+    // A database that goes away meanwhile fails the job, which is then done again.
+    if (!(error instanceof DecodeError)) throw error;
+    console.error(`jobs: ${what} of picture ${id}: ${error.message}`);
+    return undefined;
+  }
+}
+
+/** Takes a picture's measures, and counts its colours, so that many pictures are soon counted together. */
 async function measure(
   knex: Knex,
   decoders: Decoding,
@@ -27,18 +41,15 @@ async function measure(
   small: Buffer,
 ): Promise<void> {
   const { type, width, height, sha256, poster } = shown;
-  let measures: Measures;
-  try {
-    measures = await withBlobFiles(knex, [sha256, poster], ([path, posterPath]) =>
-      decoders.run('measures', { path: path!, poster: posterPath, type, width, height, small }),
-    );
-  } catch (error) {
-    // A database that goes away meanwhile fails the job, which is then done again.
-    if (!(error instanceof DecodeError)) throw error;
-    console.error(`jobs: picture ${id} is not measured: ${error.message}`);
-    return;
-  }
-  await recordMeasures(knex, id, measures);
+  const [measures, cells] = await withBlobFiles(knex, [sha256, poster], async ([path, posterPath]) => {
+    const of = { path: path!, poster: posterPath, type, width, height };
+    return [
+      await tried(id, 'no measures', () => decoders.run('measures', { ...of, small })),
+      await tried(id, 'no count of the colours', () => decoders.run('histogram', of)),
+    ] as const;
+  });
+  if (measures) await recordMeasures(knex, id, measures);
+  if (cells) await recordHistogram(knex, id, Buffer.from(cells));
 }
 
 /** The job: measures a picture, keeps its likeness and collects what is nearly the same; nobody is asked anything. */
@@ -52,7 +63,7 @@ export async function runCopiesJob(
     .join('picture_levels as l', 'l.picture', 'p.id')
     .where('p.id', picture)
     .orderBy('l.side')
-    .first('p.owner', 'p.type', 'p.width', 'p.height', 'p.sha256', 'p.poster', 'l.hash');
+    .first('p.owner', 'p.type', 'p.width', 'p.height', 'p.sha256', 'p.poster', 'p.facts', 'l.hash');
   if (!row) return;
   // What somebody waits to see comes first.
   const arriving = await countArriving(knex, row.owner);
@@ -64,8 +75,8 @@ export async function runCopiesJob(
   const small = await readBytes(knex, row.hash);
   await measure(knex, decoders, picture, row, small);
   await notifyNews(knex, owner, { kind: 'picture', picture });
-  // A view of a model says little about what else shows it.
-  if (row.type === 'model/gltf-binary') return;
+  // A view of a model says little about what else shows it; and views of one model are alike.
+  if (isModelType(row.type) || row.facts.taken) return;
   const print = await printOfBytes(small);
   const hash = likenessHashOf(print);
   await recordLikeness(knex, picture, hash, print);

@@ -26,6 +26,12 @@ const ofExport = {
   required: ['export'],
   additionalProperties: false,
 } as const;
+const ofBoardFile = {
+  type: 'object',
+  properties: { boardFile: uuid },
+  required: ['boardFile'],
+  additionalProperties: false,
+} as const;
 const nothing = { type: 'object', properties: {}, additionalProperties: true } as const;
 
 /** A job that takes longer than this counts as lost and is tried again, seconds. */
@@ -53,6 +59,13 @@ export const TILES = defineJob<FromSchema<typeof ofPicture>>({
   progress: { everyMs: 1_000, of: ({ picture }) => picture },
 });
 
+/** Lossless tiles of a picture that no browser reads exactly. */
+export const EXACT = defineJob<FromSchema<typeof ofPicture>>({
+  ...{ name: 'exact', payload: ofPicture, policy: 'once' },
+  ...{ attempts: 2, expiresS: LONG_S, atOnce: 1 },
+  progress: { everyMs: 1_000, of: ({ picture }) => picture },
+});
+
 /**
  * An owner's smallest copies, packed. Pictures that become ready within some seconds share one packing: it writes the whole
  * atlas anew, which takes a second; they are shown by their levels until then.
@@ -70,6 +83,12 @@ export const PREVIEW = defineJob<FromSchema<typeof ofBoard>>({
   ...{ policy: 'once', gathersS: 8, attempts: ATTEMPTS, expiresS: EXPIRES_S, atOnce: 1 },
 });
 
+/** States of a board's past from which others are put together. What comes within some seconds shares one look. */
+export const STATES = defineJob<FromSchema<typeof ofBoard>>({
+  ...{ name: 'states', payload: ofBoard, policy: 'once', gathersS: 4 },
+  ...{ attempts: ATTEMPTS, expiresS: EXPIRES_S, atOnce: 1 },
+});
+
 /** Removes for good what was put away long ago, and bytes that nobody names. */
 export const SWEEP = defineJob<FromSchema<typeof nothing>>({
   ...{ name: 'sweep', payload: nothing, policy: 'each', cron: '17 * * * *' },
@@ -83,4 +102,22 @@ export const EXPORT = defineJob<FromSchema<typeof ofExport>>({
   progress: { everyMs: 400, of: (payload) => payload.export },
 });
 
-export const JOB_KINDS = [LEVELS, COPIES, TILES, ATLAS, PREVIEW, SWEEP, EXPORT] as const;
+/** A board file that is read: its pictures come in one after the other. */
+export const READ_BOARD_FILE = defineJob<FromSchema<typeof ofBoardFile>>({
+  ...{ name: 'read-board-file', payload: ofBoardFile, policy: 'each' },
+  ...{ attempts: 2, expiresS: LONG_S, atOnce: 1 },
+  progress: { everyMs: 400, of: ({ boardFile }) => boardFile },
+});
+
+export const JOB_KINDS = [
+  LEVELS,
+  COPIES,
+  TILES,
+  EXACT,
+  ATLAS,
+  PREVIEW,
+  STATES,
+  SWEEP,
+  EXPORT,
+  READ_BOARD_FILE,
+] as const;

@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { mkdtemp, rm, stat } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { drawList, takenOut } from '@miradero/core/board';
-import { isAsItCame, isPlacement, picturesOf } from '@miradero/core/items';
+import { drawList, marksByPicture, takenOut, withMarks } from '@miradero/core/board';
+import { annotationsAsJsonLd, MOST_PAGE_MM } from '@miradero/core/formats';
+import { isAsItCame, isMark, isPictureMark, isPlacement, picturesOf } from '@miradero/core/items';
 import { fileNameOf } from '@miradero/core/picture';
 import type { Item } from '@miradero/core/schema';
 import { EXPORT_TYPES } from '@miradero/core/schema';
@@ -15,13 +15,21 @@ import { findExport, type KeptExport, recordExport } from '../database/exports.t
 import { findPicturesById } from '../database/pictures.ts';
 import type { Decoding } from '../pixels/decoding/decoders.ts';
 import { storeFile } from '../storage/blob-store.ts';
+import { makeWorkFolder } from '../storage/work-folders.ts';
 import { layDownOriginal } from './lay-down-original.ts';
+import { makeBoardFile } from './make-board-file.ts';
+import { makeDrawing } from './make-drawing.ts';
 import { type Made, type MakingFlat, makeFlat } from './make-flat.ts';
+import { makeLayers } from './make-layers.ts';
+import { makePages } from './make-pages.ts';
 import { makeZip, type ZipEntry } from './make-zip.ts';
 import type { TellProgress } from './progress.ts';
 
 /** Whoever asked for it does not want it any more. */
 class Stopped extends Error {}
+
+/** Of copies that go along where nobody chose, pixels. */
+const COPIES_SIDE = 1024;
 
 /** How often it is asked whether it is still wanted, ms. */
 const ASK_MS = 500;
@@ -57,7 +65,7 @@ export async function runExportJob(
 ): Promise<void> {
   const asked = await findExport(knex, id);
   if (!asked || !(await recordExport(knex, id, { state: 'working' }))) return;
-  const folder = await mkdtemp(join(tmpdir(), 'miradero-export-'));
+  const folder = await makeWorkFolder();
   try {
     const made = await make(knex, decoders, asked, folder, {
       tell: (share) => tell(asked.owner, share),
@@ -87,6 +95,47 @@ interface Watching {
   readonly isWanted: () => Promise<void>;
 }
 
+interface Other {
+  readonly request: KeptExport['request'];
+  readonly name: string;
+  readonly tell: (share: number) => void;
+  readonly items: ReadonlyMap<string, Item>;
+  readonly making: MakingFlat;
+}
+
+/** Of a page where nobody chose: what a screen shows of it, pixels an inch. */
+const SCREEN_PPI = 96;
+const MM_PER_INCH = 25.4;
+
+/** What other programs read as more than pixels; undefined where something else is asked for. */
+async function makeOther(
+  knex: Knex,
+  decoders: Decoding,
+  { request, name, tell, items, making }: Other,
+): Promise<(Made & { readonly name: string }) | undefined> {
+  switch (request.as) {
+    case 'drawing': {
+      const { ending, ...made } = await makeDrawing(knex, making, request.isLinked ?? false, tell);
+      return { ...made, name: `${name}.${ending}` };
+    }
+    case 'layers':
+      return { ...(await makeLayers(knex, decoders, making, items, tell)), name: `${name}.ora` };
+    case 'pages': {
+      const widthMm = Math.min(MOST_PAGE_MM, (making.region.width / SCREEN_PPI) * MM_PER_INCH);
+      const { print = { widthMm, paper: null, overlapMm: 0, ppi: 200 } } = request;
+      return { ...(await makePages(knex, decoders, making, print, name, tell)), name: `${name}.pdf` };
+    }
+    case 'annotations': {
+      const path = join(making.folder, 'annotations.jsonld');
+      await writeFile(path, annotationsAsJsonLd(name, [...making.pictures.values()]));
+      const made = { path, type: 'application/ld+json', width: null, height: null, missing: 0 };
+      return { ...made, name: `${name}.jsonld` };
+    }
+    default:
+      return undefined;
+  }
+}
+
 async function make(
   knex: Knex,
   decoders: Decoding,
@@ -94,14 +143,25 @@ async function make(
   folder: string,
   { tell, isWanted }: Watching,
 ): Promise<(Made & { readonly name: string }) | undefined> {
+  if (request.as === 'board-file') {
+    const { pictures = 'originals', side, tasks = '', link } = request;
+    return makeBoardFile(knex, {
+      ...{ owner, board: boardId, name, folder, tell, isWanted, pictures, tasks },
+      isForLooking: link !== undefined,
+      side: side ?? COPIES_SIDE,
+    });
+  }
   const board = await findBoardForPreview(knex, boardId);
-  const items = new Map((await findItems(knex, boardId)).map((item) => [item.id, item]));
+  const all = await findItems(knex, boardId);
+  const kept = request.withoutMarks ? all.filter((item) => !isMark(item) && !isPictureMark(item)) : all;
+  const items = new Map(kept.map((item) => [item.id, item]));
+  const marks = marksByPicture(items);
   const taken = takenOut(items, request.items);
   if (!board || !taken) return undefined;
   const ids = new Set(taken.items.flatMap(picturesOf));
   const pictures = new Map((await findPicturesById(knex, owner, [...ids])).map((one) => [one.id, one]));
   const flat = (of: readonly Item[], region: MakingFlat['region'], to: string): MakingFlat => ({
-    ...{ list: drawList(of, region), items: of, region, pictures, folder },
+    ...{ list: drawList(withMarks(items, of), region), items: of, region, pictures, folder },
     path: join(folder, to),
     ...{ type: request.type, side: request.side, ground: request.ground, surround: board.surround },
     isWanted,
@@ -111,6 +171,10 @@ async function make(
     const made = await makeFlat(knex, decoders, flat(taken.items, taken.region, `flat.${ending}`), tell);
     return { ...made, name: `${name}.${ending}` };
   }
+  const other = await makeOther(knex, decoders, {
+    ...{ request, name, tell, items, making: flat(taken.items, taken.region, 'flat.png') },
+  });
+  if (other) return other;
   const each = taken.items.filter(isPlacement);
   const entries: ZipEntry[] = [];
   let missing = 0;
@@ -123,7 +187,7 @@ async function make(
       continue;
     }
     const one = takenOut(items, [item.id])!;
-    const isOriginal = request.side === null && isAsItCame(item);
+    const isOriginal = request.side === null && isAsItCame(item) && !marks.has(item.id);
     only = isOriginal
       ? await layDownOriginal(knex, picture, join(folder, `original-${index}`))
       : await makeFlat(knex, decoders, flat([item], one.region, `each-${index}.${ending}`), tellOne);

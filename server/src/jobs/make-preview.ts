@@ -1,4 +1,4 @@
-import { boundsOf, drawList } from '@miradero/core/board';
+import { boundsOf, drawList, isSeen, withMarks } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
 import { picturesOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
@@ -23,17 +23,22 @@ const areaOf = (item: Item): number => {
 export async function runPreviewJob(knex: Knex, id: string): Promise<void> {
   const board = await findBoardForPreview(knex, id);
   if (!board) return;
-  const standing = (await findItems(knex, id)).filter((item) => !item.removed);
-  const items = [...standing].sort((a, b) => areaOf(b) - areaOf(a)).slice(0, MOST);
-  const extent = unionOf(standing.map(boundsOf));
+  const all = new Map((await findItems(knex, id)).map((item) => [item.id, item]));
+  const seen = [...all.values()].filter((item) => isSeen(all, item));
+  const items = [...seen].sort((a, b) => areaOf(b) - areaOf(a)).slice(0, MOST);
+  const extent = unionOf(seen.map(boundsOf));
   if (extent === undefined) {
     await recordPreview(knex, id, null, board.revision);
   } else {
     const ids = new Set(items.flatMap(picturesOf));
     const pictures = await findPicturesById(knex, board.owner, [...ids]);
     const sources = new Map(pictures.map((picture) => [picture.id, picture]));
-    const bytes = await paintPreview(drawList(items, extent), extent, board.surround, sources, (placed) =>
-      readLevelPart(placed, sources.get(placed.picture)!, (hash) => readBytes(knex, hash)),
+    const bytes = await paintPreview(
+      drawList(withMarks(all, items), extent),
+      extent,
+      board.surround,
+      sources,
+      (placed) => readLevelPart(placed, sources.get(placed.picture)!, (hash) => readBytes(knex, hash)),
     );
     await knex.transaction(async (trx) => {
       await recordPreview(trx, id, await storeBytes(trx, bytes, 'image/webp'), board.revision);

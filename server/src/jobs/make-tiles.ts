@@ -1,5 +1,4 @@
-import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { LADDER_SIDES, pyramidOf } from '@miradero/core/picture';
 import type { Knex } from '../database/connection.ts';
@@ -8,6 +7,7 @@ import { type NewTile, recordTiles } from '../database/picture-tiles.ts';
 import { countBrokenDecode, recordTrouble } from '../database/pictures.ts';
 import { DecodeError, type Decoding } from '../pixels/decoding/decoders.ts';
 import { storeBytes, withBlobFiles } from '../storage/blob-store.ts';
+import { makeWorkFolder } from '../storage/work-folders.ts';
 import { MOST_TRIES } from './make-levels.ts';
 import type { TellProgress } from './progress.ts';
 
@@ -59,7 +59,7 @@ export async function runTilesJob(
     .where({ id: picture })
     .first('owner', 'sha256', 'type', 'width', 'height', 'has_tiles');
   if (!row || row.has_tiles) return;
-  const folder = await mkdtemp(join(tmpdir(), 'miradero-tiles-'));
+  const folder = await makeWorkFolder();
   try {
     const { owner, type, width, height } = row;
     const grids = pyramidOf(width, height);

@@ -7,6 +7,8 @@ import { Zip, ZipPassThrough } from 'fflate';
 export interface ZipEntry {
   readonly path: string;
   readonly name: string;
+  /** In which it lies. */
+  readonly folder?: string;
 }
 
 /** A name that every system takes, and that none of `taken` has: of two alike the later one is numbered. */
@@ -32,7 +34,8 @@ export async function makeZip(path: string, entries: readonly ZipEntry[]): Promi
   });
   const taken = new Set<string>();
   for (const entry of entries) {
-    const file = new ZipPassThrough(freeName(entry.name, taken));
+    const name = freeName(entry.name, taken);
+    const file = new ZipPassThrough(entry.folder ? `${entry.folder}/${name}` : name);
     zip.add(file);
     for await (const piece of createReadStream(entry.path)) {
       file.push(piece as Buffer);

@@ -50,7 +50,11 @@ export function sendOptions<P extends object>(
 ): PgBoss.SendOptions {
   if (!kind.isPayload(payload))
     throw new TypeError(`a job of kind ${kind.name} cannot be given: ${kind.why()}`);
-  return afterS === undefined ? {} : { startAfter: afterS, singletonKey: kind.keyOf(payload) };
+  const isOne = kind.policy === 'once' || afterS !== undefined;
+  return {
+    ...(isOne ? { singletonKey: kind.keyOf(payload) } : {}),
+    ...(afterS === undefined ? {} : { startAfter: afterS }),
+  };
 }
 
 export async function createBoss(databaseUrl: string): Promise<PgBoss> {

@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
+import type { SetLetters as LetterRun } from '@miradero/core/board-file';
 import {
   type Face,
   isInSerif,
@@ -36,7 +37,7 @@ function serifFonts(face: Face): Font[] {
   return read;
 }
 
-interface Outline {
+export interface Outline {
   /** Path data in font units, y up. */
   readonly d: string;
   readonly unitsPerEm: number;
@@ -45,7 +46,7 @@ interface Outline {
 const outlines = new Map<string, Outline>();
 
 /** @param letter - the name of a face, a blank, and the character */
-function outlineOf(letter: string): Outline {
+export function outlineOf(letter: string): Outline {
   let outline = outlines.get(letter);
   if (outline === undefined) {
     const blank = letter.indexOf(' ');
@@ -60,6 +61,52 @@ function outlineOf(letter: string): Outline {
   }
   return outline;
 }
+
+/** A letter where it was set: `letter` names an outline; null: the serif lacks it. */
+export interface PlacedLetter {
+  readonly letter: string | null;
+  readonly x: number;
+  readonly baseline: number;
+  readonly advance: number;
+}
+
+/** Every letter of a span that leaves a trace, from left to right. */
+function lettersOfSpan(
+  { text, face, x: from, isRightToLeft }: PlacedSpan,
+  baseline: number,
+  fontSize: number,
+): PlacedLetter[] {
+  const measure = serifMeasure(fontSize, face);
+  let x = from;
+  return [...visualOrder(text, isRightToLeft)].flatMap((character) => {
+    const at = x;
+    const advance = measure(character);
+    x += advance;
+    if (/\s/.test(character) || advance <= 0) return [];
+    return [{ letter: isInSerif(character) ? `${face} ${character}` : null, x: at, baseline, advance }];
+  });
+}
+
+/** Set text as outlines that stand where they were set, its top left corner at the origin. */
+export function setLetters(
+  text: SetText,
+  numberOf: (letter: string) => number,
+): Pick<LetterRun, 'letters' | 'rules' | 'boxes'> {
+  const [letters, rules, boxes]: [number[], number[], number[]] = [[], [], []];
+  for (const line of text.lines) {
+    const placed = placedSpans(text, line);
+    for (const { x, y, width, height } of rulesOf(placed, line.baseline, text.fontSize))
+      rules.push(x, y, width, height);
+    for (const one of placed.flatMap((span) => lettersOfSpan(span, line.baseline, text.fontSize))) {
+      if (one.letter !== null) letters.push(numberOf(one.letter), one.x, one.baseline, text.fontSize);
+      else boxes.push(...boxOf(one, text.fontSize));
+    }
+  }
+  return { letters: letters.map(short), rules: rules.map(short), boxes: boxes.map(short) };
+}
+
+/** Hundredths of a unit are not seen. */
+const short = (figure: number): number => Math.round(figure * 100) / 100;
 
 /** A drawing's letters: each outline stands in it once. */
 export class Letters {
@@ -90,23 +137,14 @@ export class Letters {
     return placed.map((span) => this.#span(span, line.baseline, text.fontSize)).join('') + rules.join('');
   }
 
-  #span({ text, face, x: from, isRightToLeft }: PlacedSpan, baseline: number, fontSize: number): string {
-    const measure = serifMeasure(fontSize, face);
-    let x = from;
-    const elements: string[] = [];
-    for (const character of visualOrder(text, isRightToLeft)) {
-      const advance = measure(character);
-      if (!/\s/.test(character) && advance > 0) {
-        this.#count += 1;
-        elements.push(
-          isInSerif(character)
-            ? this.#letter(`${face} ${character}`, x, baseline, fontSize)
-            : box(x, baseline, advance, fontSize),
-        );
-      }
-      x += advance;
-    }
-    return elements.join('');
+  #span(span: PlacedSpan, baseline: number, fontSize: number): string {
+    const placed = lettersOfSpan(span, baseline, fontSize);
+    this.#count += placed.length;
+    return placed
+      .map((one) =>
+        one.letter === null ? box(one, fontSize) : this.#letter(one.letter, one.x, baseline, fontSize),
+      )
+      .join('');
   }
 
   #letter(letter: string, x: number, baseline: number, fontSize: number): string {
@@ -121,8 +159,14 @@ export class Letters {
   }
 }
 
-const box = (x: number, baseline: number, advance: number, fontSize: number): string => {
+/** What stands for a letter that the serif lacks, as printers do it: x, y, width, height. */
+function boxOf({ x, baseline, advance }: PlacedLetter, fontSize: number): [number, number, number, number] {
   const [inset, height] = [advance * 0.12, fontSize * 0.62];
-  const d = `M${x + inset} ${baseline}v${-height}h${advance - 2 * inset}v${height}Z`;
+  return [x + inset, baseline - height, advance - 2 * inset, height];
+}
+
+const box = (placed: PlacedLetter, fontSize: number): string => {
+  const [x, y, width, height] = boxOf(placed, fontSize);
+  const d = `M${x} ${y + height}v${-height}h${width}v${height}Z`;
   return `<path d="${d}" fill="none" stroke="currentColor" stroke-width="${fontSize * 0.05}"/>`;
 };

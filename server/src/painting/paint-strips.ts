@@ -7,7 +7,7 @@ import {
   overlaps,
   type Rectangle,
 } from '@miradero/core/geometry';
-import type { Drawn, Path, PictureQuad, TextRun } from '@miradero/core/items';
+import type { Drawn, PictureQuad, Primitive } from '@miradero/core/items';
 import {
   blendOver,
   emptyRaster,
@@ -70,7 +70,7 @@ function layersOf({ list, toTarget, size, pictures }: FlatPicture): Layer[] {
   for (const drawn of list) {
     const frame = compose(toTarget, drawn.frame);
     const bounds = boundsOfPoints(unitSquare(drawn).map((corner) => applyAffine(frame, corner)));
-    let own: (Path | TextRun)[] = [];
+    let own: Exclude<Primitive, PictureQuad>[] = [];
     const finishOwn = () => {
       if (own.length > 0) layers.push({ kind: 'marks', marks: { drawn, primitives: own }, bounds });
       own = [];

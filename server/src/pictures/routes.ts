@@ -21,11 +21,13 @@ import {
 import { mayRead } from '../database/reading-rights.ts';
 import { withReceivedFiles } from '../intake/receive-upload.ts';
 import { type Intake, takeIn } from '../intake/take-in.ts';
+import { EXACT } from '../jobs/kinds.ts';
 import { ProblemError } from '../requests/problem.ts';
 import { type Route, routesFor } from '../requests/route.ts';
 import { bodyParser, pictureIdFrom } from '../requests/validation.ts';
 import { findBlob, readBytes } from '../storage/blob-store.ts';
 import { sendBlob } from '../storage/send-blob.ts';
+import { exactPixels } from './exact-pixels.ts';
 import { settleCopy } from './settle-copy.ts';
 
 const PAGE = 200;
@@ -84,7 +86,7 @@ async function pictureOf(knex: Knex, owner: string, id: string) {
 
 /** Everything under `/api/pictures`, and the bytes of copies: `/api/levels`, `/api/atlases`. */
 export function pictureRoutes(means: Omit<Intake, 'owner'>): Route[] {
-  const { knex } = means;
+  const { knex, queue } = means;
   return routesFor(PICTURE_ROUTES, {
     async 'POST /api/pictures'({ owner, request }) {
       const answer = await withReceivedFiles(request, (files, others) =>
@@ -146,6 +148,17 @@ export function pictureRoutes(means: Omit<Intake, 'owner'>): Route[] {
       }
       response.set('Cache-Control', 'private, max-age=31536000, immutable');
       return { levels: await findTiles(knex, picture) };
+    },
+
+    async 'POST /api/pictures/:id/exact'({ owner, parameters: { id } }) {
+      const { exact } = await pictureOf(knex, owner, id);
+      if (exact === null) await knex.transaction((trx) => queue.send(trx, EXACT, { picture: id }));
+    },
+
+    async 'GET /api/pictures/:id/pixels'({ owner, parameters: { id }, query, response }) {
+      response.set('Cache-Control', 'no-store');
+      const pixels = await exactPixels(knex, owner, id, query);
+      response.type('application/octet-stream').send(pixels);
     },
 
     // Where its kind takes no source, the source beside it.

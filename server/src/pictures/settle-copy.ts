@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { recordDone } from '@miradero/core/board';
+import { marksInMirror, recordDone } from '@miradero/core/board';
 import { kindOf, picturesOf } from '@miradero/core/items';
 import type { BoardDone, Change, SettleCopy, SettledCopy } from '@miradero/core/schema';
 import { acceptChanges } from '../boards/accept-changes.ts';
@@ -40,9 +40,13 @@ export async function settleCopy(
         }))
         .filter(({ set }) => Object.keys(set).length > 0);
       if (operations.length === 0) continue;
-      const change: Change = { id: randomUUID(), operations };
+      const standing = new Map(items.map((item) => [item.id, item]));
+      const mirrored = copy.isMirrored
+        ? marksInMirror(standing, new Set(operations.map(({ item }) => item)))
+        : [];
+      const change: Change = { id: randomUUID(), operations: [...operations, ...mirrored] };
       await acceptChanges(knex, queue, owner, board, [change]);
-      changes.push({ board, done: recordDone(new Map(items.map((item) => [item.id, item])), change) });
+      changes.push({ board, done: recordDone(standing, change) });
     }
     if (!gone.isPutAway) putAway = gone.id;
     await patchPicture(knex, owner, gone.id, { isPutAway: true });

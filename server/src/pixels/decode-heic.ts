@@ -30,7 +30,7 @@ function profileOf(original: Buffer): Buffer | undefined {
 }
 
 /** Puts an ICC profile into a PNG, right after its header. Source: PNG (W3C, third edition), 11.3.2.3. */
-function withProfile(png: Buffer, profile: Buffer): Buffer {
+export function withProfile(png: Buffer, profile: Buffer): Buffer {
   const body = Buffer.concat([Buffer.from('iCCPprofile\0\0', 'latin1'), deflateSync(profile)]);
   const chunk = Buffer.alloc(body.length + 8);
   chunk.writeUInt32BE(body.length - 4, 0);

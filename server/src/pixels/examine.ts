@@ -1,5 +1,6 @@
 import { open, readFile, stat } from 'node:fs/promises';
-import { motionOfBytes, troubleOfModel } from '@miradero/core/formats';
+import { motionOfBytes } from '@miradero/core/formats';
+import { isModelType, isObjArchive, isZip, lookAtModel } from '@miradero/core/model';
 import {
   filterWorkOfSvg,
   INTAKE_LIMITS,
@@ -24,6 +25,8 @@ export interface Examined extends OwnColour {
   readonly height: number;
   readonly frames: number;
   readonly durationMs: number | null;
+  /** Of a model. */
+  readonly triangles?: number;
 }
 
 type Head = Omit<Examined, 'type'>;
@@ -56,9 +59,9 @@ async function readHead(path: string, type: IntakeType): Promise<Head | RefusalC
     return { ...PLAIN, ...size };
   }
   if (type === 'image/heic') return { ...PLAIN, ...(await sizeOfHeic(await readFile(path))) };
-  if (type === 'model/gltf-binary') {
-    const trouble = troubleOfModel(await readFile(path));
-    return trouble ?? { ...PLAIN, kind: 'model', ...MODEL_VIEW };
+  if (isModelType(type)) {
+    const look = lookAtModel(await readFile(path), type);
+    return typeof look === 'string' ? look : { ...PLAIN, ...MODEL_VIEW, ...look, kind: 'model' };
   }
   if (type === 'video/mp4' || type === 'video/webm') {
     const motion = motionOfBytes(await readFile(path), type);
@@ -86,11 +89,18 @@ async function readHead(path: string, type: IntakeType): Promise<Head | RefusalC
   };
 }
 
+async function kindOf(path: string, size: number): Promise<IntakeType | undefined> {
+  const head = await headOf(path);
+  if (!isZip(head)) return kindOfBytes(head, size);
+  // An archive is one picture where it is one model; the interface unpacks others before it sends anything.
+  return isObjArchive(await readFile(path)) ? 'model/x.obj+zip' : undefined;
+}
+
 /** Reads the header alone: kind by content, sides, limits. The pixels are read later, by the job that makes levels. */
 export async function examine(path: string): Promise<Examined | RefusalCode> {
   const { size } = await stat(path);
   if (size === 0) return 'empty';
-  const type = kindOfBytes(await headOf(path));
+  const type = await kindOf(path, size);
   if (type === undefined) return 'unknown-kind';
   if (type === 'image/svg+xml' && size > INTAKE_LIMITS.svgBytes) return 'too-many-bytes';
   try {

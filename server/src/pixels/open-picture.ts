@@ -9,6 +9,11 @@ const SVG_MOST_DPI = 2400;
 
 const LIMITS = { limitInputPixels: INTAKE_LIMITS.pixels, pages: 1 } as const;
 
+export interface OpenMore {
+  /** Its levels stay as the file has them, whatever its profile says. */
+  readonly keepsLevels?: boolean;
+}
+
 /** A drawing at the density that gives it `longest` pixels on its longest side; outside references are not followed. */
 async function openSvg(original: Buffer, width: number, height: number): Promise<Sharp> {
   const natural = await sharp(original, { ...LIMITS, density: SVG_DPI }).metadata();
@@ -28,8 +33,10 @@ export async function openPicture(
   type: IntakeType,
   width: number,
   height: number,
+  { keepsLevels = false }: OpenMore = {},
 ): Promise<Sharp> {
+  const limits = { ...LIMITS, ignoreIcc: keepsLevels };
   if (type === 'image/svg+xml') return openSvg(original, width, height);
-  if (type === 'image/heic') return sharp(await decodeHeic(original), LIMITS);
-  return sharp(asStillAvif(original), { ...LIMITS, sequentialRead: true });
+  if (type === 'image/heic') return sharp(await decodeHeic(original), limits);
+  return sharp(asStillAvif(original), { ...limits, sequentialRead: true });
 }

@@ -8,7 +8,9 @@ import {
 } from '@miradero/core/picture';
 import sharp from 'sharp';
 import { readPage } from '../pages/read-page.ts';
+import { type ExactTiles, writeExactTiles } from './exact-tiles.ts';
 import { examine } from './examine.ts';
+import { histogramBytesOf } from './histogram-bytes.ts';
 import { type MadeLevels, makeLevels, makeReadingMaster, type PictureFile } from './levels.ts';
 import { measuresOfPicture } from './measures-of.ts';
 import { openPicture } from './open-picture.ts';
@@ -42,6 +44,10 @@ const shown = async ({ path, poster, type, ...rest }: Original): Promise<Picture
     : { original: await readFile(path), type }),
 });
 
+/** A drawing has no pixels of its own, and is measured at a ladder's. */
+const drawnSize = ({ width, height }: PictureFile) =>
+  sizeAtSide(width, height, Math.min(SVG_SIDE, Math.max(width, height)));
+
 /** What a decoding process can be asked for. Every file that somebody brought is read here and nowhere else. */
 export const TASKS = {
   examine,
@@ -59,18 +65,27 @@ export const TASKS = {
     await writePyramid(await shown(original), folder);
   },
 
+  /** Writes lossless tiles; see there. */
+  async exact({ folder, ...original }: Original & { folder: string }): Promise<ExactTiles> {
+    return writeExactTiles(await shown(original), folder);
+  },
+
+  /** How often each colour is in it, all pixels counted. */
+  async histogram(original: Original): Promise<Buffer> {
+    const picture = await shown(original);
+    const size = picture.type === 'image/svg+xml' ? drawnSize(picture) : picture;
+    const opened = await openPicture(picture.original, picture.type, size.width, size.height);
+    return histogramBytesOf(opened);
+  },
+
   /** @param small - the smallest level */
   async measures({ small, ...original }: Original & { small: Buffer }): Promise<Measures> {
     const picture = await shown(original);
-    // A poster may be smaller than what it stands for; a drawing has no pixels of its own, and is measured at a ladder's.
+    // A poster may be smaller than what it stands for.
     const size = original.poster
       ? await sharp(picture.original).metadata()
       : picture.type === 'image/svg+xml'
-        ? sizeAtSide(
-            picture.width,
-            picture.height,
-            Math.min(SVG_SIDE, Math.max(picture.width, picture.height)),
-          )
+        ? drawnSize(picture)
         : picture;
     const opened = await openPicture(picture.original, picture.type, size.width, size.height);
     return measuresOfPicture(opened, small, size.width, size.height);

@@ -57,3 +57,6 @@ export function pictureIdFrom(text: string): string {
   if (!UUID.test(text)) throw new ProblemError('picture-missing');
   return text;
 }
+
+/** Whether a text has the form of an id. */
+export const isUuid = (text: string): boolean => /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(text);

@@ -1,11 +1,11 @@
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { Knex } from '../database/connection.ts';
+import { makeWorkFolder } from './work-folders.ts';
 
 /** One value of 60 MB cost 2.4 s and 330 MB of memory; pieces of this size cost neither. */
 const PIECE_BYTES = 250_000;
@@ -104,7 +104,7 @@ export async function withBlobFiles<T>(
   hashes: readonly (string | null | undefined)[],
   use: (paths: readonly (string | undefined)[]) => Promise<T>,
 ): Promise<T> {
-  const folder = await mkdtemp(join(tmpdir(), 'miradero-blobs-'));
+  const folder = await makeWorkFolder();
   try {
     const paths: (string | undefined)[] = [];
     for (const [index, hash] of hashes.entries()) {

@@ -12,13 +12,20 @@ function spanOf(request: Request, bytes: number): Span | undefined {
   return Array.isArray(ranges) && ranges.type === 'bytes' && ranges.length === 1 ? ranges[0] : undefined;
 }
 
-/** Sends bytes that never change under their name, or the span of them that is asked for. */
+const NEVER_CHANGES = 'private, max-age=31536000, immutable';
+
+/**
+ * Sends bytes, or the span of them that is asked for.
+ *
+ * @param caching - `Cache-Control`; of bytes that never change under their name unless said otherwise
+ */
 export async function sendBlob(
   knex: Knex,
   request: Request,
   response: Response,
   hash: string,
   facts: BlobFacts,
+  caching = NEVER_CHANGES,
 ): Promise<void> {
   const span = spanOf(request, facts.bytes);
   response.set({
@@ -26,7 +33,7 @@ export async function sendBlob(
     'Content-Type': facts.type,
     'Content-Length': String(span ? span.end - span.start + 1 : facts.bytes),
     'Accept-Ranges': 'bytes',
-    'Cache-Control': 'private, max-age=31536000, immutable',
+    'Cache-Control': caching,
     ETag: `"${hash}"`,
     // Opened as a page of its own, a picture may do nothing.
     'Content-Security-Policy': "default-src 'none'; sandbox",

@@ -3,12 +3,14 @@ import type { Knex } from '../database/connection.ts';
 /** Bytes that nothing names any more stay so long after they were named last, for open windows, backups and slow readers. */
 const GRACE = '24 hours';
 
-const IS_NAMED = `(exists (select from pictures p where p.sha256 = b.hash or p.reading = b.hash or p.poster = b.hash)
+const IS_NAMED = `(exists (select from pictures p where p.sha256 = b.hash or p.reading = b.hash or p.poster = b.hash or p.exact = b.hash)
   or exists (select from picture_levels l where l.hash = b.hash)
   or exists (select from picture_tiles t where t.hash = b.hash)
+  or exists (select from picture_exact_tiles t where t.hash = b.hash)
   or exists (select from atlases a where a.hash32 = b.hash or a.hash64 = b.hash)
   or exists (select from boards o where o.preview = b.hash)
-  or exists (select from exports e where e.hash = b.hash))`;
+  or exists (select from exports e where e.hash = b.hash)
+  or exists (select from board_files f where f.hash = b.hash))`;
 
 /**
  * Notes which blobs nothing names any more, and deletes those of which that was noted long enough ago. A blob that is

@@ -72,7 +72,7 @@ export async function listenTo(
 }
 
 /** Waits until `look` gives something, for as long as a slow machine may need. */
-export async function until<T>(look: () => Promise<T | undefined | false>, patienceMs = 40_000): Promise<T> {
+export async function until<T>(look: () => Promise<T | undefined | false>, patienceMs = 55_000): Promise<T> {
   const end = Date.now() + patienceMs;
   for (;;) {
     const found = await look();

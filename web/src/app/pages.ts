@@ -14,6 +14,7 @@ const perchPage = async () => ({ Component: (await import('../perch/pages.ts')).
 export const PAGES: Readonly<Record<string, Load>> = {
   '/boards': async () => ({ Component: (await boards()).BoardsPage }),
   '/boards/:id': async () => ({ Component: (await boards()).BoardPage }),
+  '/boards/:id/history': async () => ({ Component: (await boards()).PastPage }),
   '/landing': async () => ({ Component: (await gather()).LandingPage }),
   '/library': async () => ({ Component: (await library()).LibraryPage }),
   '/library/:id': async () => ({ Component: (await library()).PicturePage }),

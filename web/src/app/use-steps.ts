@@ -1,5 +1,6 @@
 import { boundsOf } from '@miradero/core/board';
 import { overlaps, unionOf } from '@miradero/core/geometry';
+import { isPictureMark } from '@miradero/core/items';
 import { useCallback, useEffect, useRef } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { useCommands, useStanding } from '../commands/index.ts';
@@ -33,7 +34,13 @@ function say(desk: Desk | undefined, notice: Notice | undefined): void {
 /** Brings what a step touched into view where none of it is. @returns whether some of it was in view */
 function show(desk: Desk, { touched }: Turned): boolean {
   const ids = touched.find(({ board }) => board === desk.session.id)?.items ?? [];
-  const bounds = unionOf(ids.flatMap((id) => desk.session.items.get(id) ?? []).map(boundsOf));
+  const { items } = desk.session;
+  const shown = ids.flatMap((id) => {
+    const item = items.get(id);
+    // What is drawn on a picture is where the picture is.
+    return (item && isPictureMark(item) ? items.get(item.on) : item) ?? [];
+  });
+  const bounds = unionOf(shown.map(boundsOf));
   if (!bounds || !desk.view || overlaps(bounds, desk.view.view)) return true;
   desk.view.showPart(bounds);
   return false;

@@ -1,15 +1,8 @@
 import type { Board } from '@miradero/core/schema';
 import { Link } from 'react-router';
+import { momentWords } from '../history/index.ts';
 import { EditableName } from '../shell/index.ts';
 import { briefWords } from './brief.ts';
-
-const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'long' });
-const HOUR = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' });
-function whenWords(iso: string): string {
-  const date = new Date(iso);
-  const isToday = date.toDateString() === new Date().toDateString();
-  return isToday ? `today, ${HOUR.format(date)}` : DAY.format(date);
-}
 
 const WORD = 'text-muted underline decoration-line underline-offset-3 hover:text-ink hover:decoration-ink';
 
@@ -58,9 +51,15 @@ export function BoardCard({ board, actions }: { board: Board; actions: BoardActi
       )}
       <div className="mt-0.5 flex flex-wrap items-baseline gap-x-3 gap-y-0.5 text-[13px] text-muted">
         <span>
-          {board.pictures === 1 ? '1 picture' : `${board.pictures} pictures`} · {whenWords(board.changedAt)}
+          {board.pictures === 1 ? '1 picture' : `${board.pictures} pictures`} ·{' '}
+          {momentWords(new Date(board.changedAt))}
         </span>
         <span className="flex-1" />
+        {board.revision > 0 && (
+          <Link to={`/boards/${board.id}/history`} className={WORD}>
+            History
+          </Link>
+        )}
         {!board.putAway && (
           <button type="button" className={WORD} onClick={() => actions.duplicate(board)}>
             Duplicate

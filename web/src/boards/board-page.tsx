@@ -2,12 +2,15 @@ import { boundsOf, isSeen } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
 import { startTransition, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
+import { ColourRoom } from '../colour/index.ts';
 import { FINDS, type Shown, usePlace, usePlaceOf } from '../commands/index.ts';
 import { BOARD, type Desk, type Opened, useDesks, ZoomFigure } from '../desk/index.ts';
 import { ExportLine, ExportRoom } from '../exporting/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
+import { tellNews } from '../history/index.ts';
 import { fetchAhead } from '../items/index.ts';
 import { startFinding } from '../looking/index.ts';
+import { takeUpStrokes } from '../marks/index.ts';
 import { PerchButton, usePerchable } from '../perch/index.ts';
 import {
   addressOfPanes,
@@ -15,6 +18,7 @@ import {
   CloseTab,
   EditableName,
   Lintel,
+  later,
   Message,
   openBoards,
   panesIn,
@@ -28,10 +32,13 @@ import { BoardPanes } from './board-panes.tsx';
 import { briefWords } from './brief.ts';
 import { BriefSheet } from './brief-sheet.tsx';
 import { BOARD_TAB } from './commands.ts';
+import { NameStateSheet } from './name-state-sheet.tsx';
 import { NoticeCard } from './notice-card.tsx';
 import { Sill } from './sill.tsx';
 import { useCensus } from './use-census.ts';
 import { ValueRail } from './value-rail.tsx';
+
+const LinksSheet = later(async () => (await import('../links/index.ts')).LinksSheet, { isSheet: true });
 
 /** What the rail and the sill fill, while they are not there yet: nothing jumps. */
 const RAIL = <div className="w-[34px] border-line border-r bg-paper" />;
@@ -160,7 +167,15 @@ function BoardLintel({ desk }: { desk: Desk }) {
 }
 
 /** What the tab of the front board, and its commands, do. */
-function useBoardTab(desk: Desk, panes: readonly string[], openBrief: () => void): void {
+function useBoardTab(
+  desk: Desk,
+  panes: readonly string[],
+  {
+    openBrief,
+    openNaming,
+    openLinks,
+  }: Readonly<Record<'openBrief' | 'openNaming' | 'openLinks', () => void>>,
+): void {
   const navigate = useNavigate();
   const { id } = desk.session;
   const leave = (otherwise: string) => {
@@ -172,6 +187,9 @@ function useBoardTab(desk: Desk, panes: readonly string[], openBrief: () => void
   usePlace(BOARD_TAB, {
     close: () => leave('/boards'),
     brief: openBrief,
+    history: () => void navigate(`/boards/${id}/history`),
+    nameState: openNaming,
+    links: openLinks,
     putAway() {
       desk.session.patchBoard({ putAway: true });
       leave(`/boards?put-away=${id}`);
@@ -235,12 +253,23 @@ function OpenBoards({
   }, [board.name, board.id]);
 
   const [isBriefOpen, setBriefOpen] = useState(false);
-  useBoardTab(desk, panes, () => setBriefOpen(true));
+  const [isNaming, setNaming] = useState(false);
+  const [isLinking, setLinking] = useState(false);
+  useBoardTab(desk, panes, {
+    openBrief: () => setBriefOpen(true),
+    openNaming: () => setNaming(true),
+    openLinks: () => setLinking(true),
+  });
   useShown(desk, view);
   const isFurnished = useFurnished(view);
   useEffect(() => {
     if (isFurnished) fetchAhead();
   }, [isFurnished]);
+  useEffect(() => {
+    if (!isFurnished) return;
+    void takeUpStrokes(desk);
+    return tellNews(desk);
+  }, [isFurnished, desk]);
   const deskAt = (target: Element) => {
     const id = target.closest<HTMLElement>('[data-tab-of]')?.dataset.tabOf;
     const one = id === undefined ? undefined : opened.get(id);
@@ -273,8 +302,11 @@ function OpenBoards({
           onClose={() => setBriefOpen(false)}
         />
       )}
+      {isLinking && <LinksSheet desk={desk} onClose={() => setLinking(false)} />}
+      {isNaming && <NameStateSheet desk={desk} onClose={() => setNaming(false)} />}
       <GatherRoom desk={desk} deskAt={deskAt} />
       <ExportRoom />
+      <ColourRoom />
       <div className={isBare ? 'hidden' : 'contents'}>
         {isFurnished ? (
           <Sill

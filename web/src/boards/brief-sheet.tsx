@@ -1,8 +1,7 @@
 import { cleanName } from '@miradero/core/picture';
 import type { Board, PatchBoard } from '@miradero/core/schema';
-import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { SheetContent } from '../shell/index.ts';
+import { Sheet, SheetFooter } from '../shell/index.ts';
 
 const FIELD = 'mt-1 block w-full border border-line bg-paper px-2 py-1.5 font-serif text-[16px]';
 
@@ -29,58 +28,49 @@ export function BriefSheet({
     onClose();
   };
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent className="sheet w-[min(480px,94vw)] px-5 py-4">
-          <form
-            onSubmit={(event) => {
-              event.preventDefault();
-              keep();
-            }}
-          >
-            <Dialog.Title className="font-serif text-[22px]">Brief</Dialog.Title>
-            <Dialog.Description className="mt-1 text-muted">
-              What this board is for. It stands on its card among the boards, too.
-            </Dialog.Description>
-            <label className="mt-3 block text-[13px] text-muted">
-              Which question does it answer?
-              <textarea
-                className={`${FIELD} h-20 resize-none text-ink`}
-                maxLength={500}
-                value={question}
-                onChange={(event) => setQuestion(event.target.value)}
-              />
-            </label>
-            <label className="mt-3 block text-[13px] text-muted">
-              For whom?
-              <input
-                className={`${FIELD} text-ink`}
-                maxLength={200}
-                value={forWhom}
-                onChange={(event) => setForWhom(event.target.value)}
-              />
-            </label>
-            <label className="mt-3 block text-[13px] text-muted">
-              By when?
-              <input
-                type="date"
-                className={`${FIELD} figures w-auto text-ink`}
-                min="1900-01-01"
-                max="2999-12-31"
-                value={due}
-                onChange={(event) => setDue(event.target.value)}
-              />
-            </label>
-            <footer className="mt-4 flex items-center justify-end gap-4">
-              <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">Leave</Dialog.Close>
-              <button type="submit" className="border border-ink bg-ink px-3 py-1 text-paper">
-                Keep
-              </button>
-            </footer>
-          </form>
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet
+      title="Brief"
+      about="What this board is for. It stands on its card among the boards, too."
+      onClose={onClose}
+      className="w-[min(480px,94vw)] px-5 py-4"
+    >
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          keep();
+        }}
+      >
+        <label className="mt-3 block text-[13px] text-muted">
+          Which question does it answer?
+          <textarea
+            className={`${FIELD} h-20 resize-none text-ink`}
+            maxLength={500}
+            value={question}
+            onChange={(event) => setQuestion(event.target.value)}
+          />
+        </label>
+        <label className="mt-3 block text-[13px] text-muted">
+          For whom?
+          <input
+            className={`${FIELD} text-ink`}
+            maxLength={200}
+            value={forWhom}
+            onChange={(event) => setForWhom(event.target.value)}
+          />
+        </label>
+        <label className="mt-3 block text-[13px] text-muted">
+          By when?
+          <input
+            type="date"
+            className={`${FIELD} figures w-auto text-ink`}
+            min="1900-01-01"
+            max="2999-12-31"
+            value={due}
+            onChange={(event) => setDue(event.target.value)}
+          />
+        </label>
+        <SheetFooter word="Keep" />
+      </form>
+    </Sheet>
   );
 }

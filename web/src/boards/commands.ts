@@ -10,6 +10,12 @@ export interface BoardTab {
   brief(): void;
   /** Takes away the boards beside it. */
   alone(): void;
+  /** Shows how it was. */
+  history(): void;
+  /** Opens its links to look. */
+  links(): void;
+  /** Names the state it is in. */
+  nameState(): void;
   /** Brings the next of the boards side by side to the front. */
   next(): void;
 }
@@ -17,6 +23,15 @@ export const BOARD_TAB = place<BoardTab>('board-tab', 'On this board', 'board');
 
 export const BOARD_COMMANDS = commandsOf(BOARD_TAB, 'Board', [
   ['brief', 'brief', 'Alt+i', (tab) => tab.brief(), { also: 'what is this board for question deadline' }],
+  [
+    'history',
+    'what happened here',
+    'Alt+z',
+    (tab) => tab.history(),
+    { also: 'history past earlier version restore' },
+  ],
+  ['links', 'links to look', [], (tab) => tab.links(), { also: 'share partner class send invite' }],
+  ['name-now', 'name this state', [], (tab) => tab.nameState(), { also: 'history version snapshot' }],
   ['next-pane', 'the board beside', 'Alt+n', (tab) => tab.next(), { also: 'next pane side by side' }],
   ['alone', 'this board alone', [], (tab) => tab.alone(), { also: 'no others beside single' }],
   ['close-board', 'close this tab', [], (tab) => tab.close()],

@@ -76,7 +76,16 @@ const LOOK: Family = {
     { title: 'Through a lens', ids: [...CHOSEN_LENSES.map(lensCommand), 'no-lens'] },
     {
       title: 'Look',
-      ids: ['whole-board', 'come-close', 'find-here', 'overview', 'show-labels', 'keep-view', 'brief'],
+      ids: [
+        'whole-board',
+        'come-close',
+        'find-here',
+        'overview',
+        'show-labels',
+        'keep-view',
+        'brief',
+        'history',
+      ],
     },
   ],
   Settings: [LensAmounts, StagesList, PlacesList, SmallestList],
@@ -87,15 +96,25 @@ const READ: Family = {
   label: 'read',
   chapters: [
     { title: 'Colour', ids: ['read-colour', 'read-screen'] },
-    { title: 'Values', ids: ['value-study'] },
-    { title: 'Palettes', ids: ['make-palette', 'merge-palettes', 'bring-palette'] },
+    { title: 'Values', ids: ['value-study', 'compare-values'] },
+    { title: 'Form and light', ids: ['form-study', 'light-and-shadow', 'outline-strokes'] },
+    {
+      title: 'Palettes',
+      ids: ['make-palette', 'palette-shelf', 'compare-palettes', 'merge-palettes', 'bring-palette'],
+    },
   ],
 };
 
 const TAKE_OUT: Family = {
   id: 'take-out',
   label: 'take out',
-  chapters: [{ title: 'To other programs', ids: ['copy-as-picture', 'save-as-picture', 'save-files'] }],
+  chapters: [
+    {
+      title: 'To other programs',
+      ids: ['copy-as-picture', 'save-as-picture', 'save-files', 'save-for-others'],
+    },
+    { title: 'To other people', ids: ['save-board-file', 'links'] },
+  ],
   Settings: [DragOut],
 };
 

@@ -1,6 +1,6 @@
 import { useRef } from 'react';
 import { useNavigate } from 'react-router';
-import { type Brought, bring, GatherWords, gatheringOf, type OnBring } from '../gather/index.ts';
+import { type Brought, bring, GatherWords, gatheringOf, type OnBring, takeBoards } from '../gather/index.ts';
 import { useSync } from '../shell/index.ts';
 import { ask, recordBoardMade } from '../sync/index.ts';
 
@@ -11,7 +11,9 @@ export function useFirstBoard(): OnBring {
   const sync = useSync();
   const navigate = useNavigate();
   const making = useRef<Promise<string>>(undefined);
-  return async (brought: readonly Brought[]) => {
+  return async (given: readonly Brought[]) => {
+    const brought = await takeBoards(given);
+    if (brought.length === 0) return;
     making.current ??= ask('POST /api/boards', { body: { name: FIRST_NAME } }).then(({ board }) => {
       recordBoardMade(sync, board);
       return board.id;

@@ -1,2 +1,3 @@
 export * from './board-page.tsx';
 export * from './boards-page.tsx';
+export * from './past/past-page.tsx';

@@ -26,7 +26,7 @@ export function NoticeCard({ desk }: { desk: Desk }) {
           </div>
         </div>
       )}
-      <div role="status" aria-live="polite" className="absolute bottom-3 left-[46px] z-20">
+      <div role="status" aria-live="polite" className="absolute bottom-3 left-[46px] z-20 mr-3">
         <Notice
           notice={notice}
           onClose={() => desk.unsay()}

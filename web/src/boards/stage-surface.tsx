@@ -5,7 +5,7 @@ import { beginWalk, cameraKeeper, type Desk, keptCamera } from '../desk/index.ts
 import { LabelsOnPictures, openItem, tapItem } from '../items/index.ts';
 import { Overview } from '../looking/index.ts';
 import { type PixelPool, pixelPool } from '../pixels/index.ts';
-import { StageView } from '../stage/index.ts';
+import { StageView, type ViewStart } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
 import { SELECT, seatTools } from '../tools/index.ts';
 import { HandCard } from './hand-card.tsx';
@@ -25,9 +25,10 @@ declare global {
 function mountStage(
   holder: HTMLElement,
   desk: Desk,
-  onSecondary: (at: Point) => void,
+  { onSecondary, home }: { onSecondary: (at: Point) => void; home: ViewStart['home'] },
 ): { view: StageView; close: () => void } {
-  const view = new StageView(holder, desk.feed, { camera: keptCamera('board', desk.session.id) });
+  const camera = home ? undefined : keptCamera('board', desk.session.id);
+  const view = new StageView(holder, desk.feed, { camera, home });
   const seated = seatTools(holder, desk, view, SELECT);
   seated.hand.onSecondary = onSecondary;
   seated.hand.onOpen = (id) => openItem(desk, id);
@@ -36,7 +37,7 @@ function mountStage(
   const keeper = cameraKeeper('board', desk.session.id);
   const ends = [
     view.store.subscribe(() => {
-      if (!view.isFitted) keeper.moved(view.camera);
+      if (!view.isFitted && !home) keeper.moved(view.camera);
     }),
   ];
   const onEscape = (event: KeyboardEvent) => {
@@ -63,7 +64,7 @@ function mountStage(
       window.removeEventListener('keydown', onTab, { capture: true });
       holder.removeEventListener('focus', onFocus);
       desk.walkTo(undefined);
-      keeper.keep();
+      keeper.close();
       for (const end of ends) end();
       seated.close();
       view.close();
@@ -76,11 +77,14 @@ function mountStage(
 export function StageSurface({
   desk,
   isFront,
+  home,
   onView,
 }: {
   desk: Desk;
   /** Keys act on it, and not on one beside it. */
   isFront: boolean;
+  /** What is its whole: it begins with that, and where it looks is not kept. */
+  home?: ViewStart['home'];
   onView: (view: StageView | undefined) => void;
 }) {
   const surround = useStore(desk.session.store, ({ board }) => board.surround);
@@ -96,7 +100,7 @@ export function StageSurface({
   }, []);
 
   useEffect(() => {
-    const mounted = mountStage(holder.current!, desk, setAsked);
+    const mounted = mountStage(holder.current!, desk, { onSecondary: setAsked, home });
     setView(mounted.view);
     onView(mounted.view);
     if (atFirst.current) holder.current!.focus();
@@ -105,7 +109,7 @@ export function StageSurface({
       setView(undefined);
       mounted.close();
     };
-  }, [desk, onView]);
+  }, [desk, home, onView]);
 
   useEffect(() => {
     if (!view || !isFront) return;

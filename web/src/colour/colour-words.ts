@@ -32,16 +32,21 @@ const figure = new Intl.NumberFormat('en');
 export function placeWords({ of, count }: Reading): string {
   if (!of) return 'from the screen';
   if (of.outline) return `drawn area · ${figure.format(count)} px`;
-  const x = Math.floor(of.at.x * of.size.width);
-  const y = Math.floor(of.at.y * of.size.height);
+  const x = Math.floor(of.at.x * of.size.width + 1e-6);
+  const y = Math.floor(of.at.y * of.size.height + 1e-6);
   return `${figure.format(x)}, ${figure.format(y)}${count > 1 ? ` · ${figure.format(count)} px` : ''}`;
 }
 
+const NOT_EXACT = {
+  soon: 'From a smaller copy.',
+  awaited: 'About: the exact pixels of this file are being made ready.',
+  about: 'About: the file has finer or wider colours than a browser reads.',
+} as const;
+
 /** What has to be said of a reading beside its figures. */
-export function caveats({ colour, isExact, isCoarse }: Reading): string[] {
+export function caveats({ colour, exactness }: Reading): string[] {
   return [
     ...(isBeyondSrgb(colour) ? ['Beyond sRGB: the patch shows the nearest there is.'] : []),
-    ...(isExact ? [] : ['From a smaller copy.']),
-    ...(isCoarse ? ['About: the file has finer or wider colours than a browser reads.'] : []),
+    ...(exactness === 'exact' ? [] : [NOT_EXACT[exactness]]),
   ];
 }

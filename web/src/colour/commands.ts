@@ -11,7 +11,7 @@ const withRoom =
       (room) => use(room, desk),
       () =>
         desk.say('Reading colours does not come: the server is away.', [
-          'It is tried again by the same key.',
+          'Load the page anew once it is back.',
         ]),
     );
 
@@ -21,6 +21,13 @@ export const COLOUR_COMMANDS: readonly Command[] = [
     ['read-colour', 'read a colour', 'k', withRoom((room, desk) => room.readColour(desk))],
     ['read-screen', 'colour from the screen', 'Shift+K', withRoom((room, desk) => room.readFromScreen(desk))],
     ['merge-palettes', 'merge palettes', [], withRoom((room, desk) => room.mergePalettes(desk))],
+    ['compare-palettes', 'palettes side by side', [], withRoom((room, desk) => room.comparePalettes(desk))],
+    [
+      'palette-shelf',
+      'palette shelf',
+      [],
+      withRoom((room, desk) => room.openColourSheet({ kind: 'shelf', desk })),
+    ],
     ['bring-palette', 'palette from a file', [], withRoom((room, desk) => void room.bringPalette(desk))],
     ['make-palette', 'palette', 'Alt+k', withRoom((room, desk) => room.paletteHere(desk))],
   ]),

@@ -3,6 +3,7 @@ import {
   type ColourHistogram,
   colourWords,
   hexToOklab,
+  histogramOfBytes,
   mergedHistogram,
   oklabToHex,
   paletteOfHistogram,
@@ -14,13 +15,16 @@ import {
   type PaletteItem,
   type Placement,
 } from '@miradero/core/items';
+import { needsTiles } from '@miradero/core/picture';
+import { MOST_HISTOGRAMS } from '@miradero/core/schema';
 import { type Desk, sourcesOf } from '../desk/index.ts';
 import { ORIGINAL, pixelPool } from '../pixels/index.ts';
+import { ask } from '../sync/index.ts';
 
 /** What a palette is made of: see the item. */
 export type MadeOf = NonNullable<PaletteItem['madeOf']>;
 
-/** Of so many pictures every pixel is counted; of more, those of a smaller copy. */
+/** Of so many pictures, or parts, every pixel is counted here; of more, those of a smaller copy. */
 const MOST_WHOLE = 12;
 const COPY_SIDE = 512;
 
@@ -59,6 +63,37 @@ function onceEach(placements: readonly Placement[]): Once[] {
   return [...known.values()];
 }
 
+const isWholePicture = ({ placement: { trim } }: Once): boolean =>
+  trim.x === 0 && trim.y === 0 && trim.width === 1 && trim.height === 1;
+
+/**
+ * What the server counted of whole pictures, every pixel of them: asked for where many are counted together, and of those
+ * that no browser decodes whole. Nothing where it is away: they are counted here.
+ */
+async function keptHistograms(
+  shown: readonly Once[],
+  signal: AbortSignal,
+): Promise<Map<string, ColourHistogram>> {
+  const isMany = shown.length > MOST_WHOLE;
+  const wanted = shown.filter(
+    (one) =>
+      isWholePicture(one) && (isMany || needsTiles(one.placement.pictureWidth, one.placement.pictureHeight)),
+  );
+  const found = new Map<string, ColourHistogram>();
+  for (let from = 0; from < wanted.length; from += MOST_HISTOGRAMS) {
+    const pictures = wanted.slice(from, from + MOST_HISTOGRAMS).map(({ placement }) => placement.picture);
+    const answer = await ask('POST /api/colours/histograms', { body: { pictures } }, signal).catch(
+      (error) => {
+        if (signal.aborted) throw error;
+        return { histograms: [] };
+      },
+    );
+    for (const { picture, cells } of answer.histograms)
+      found.set(picture, histogramOfBytes(Uint8Array.from(atob(cells), (letter) => letter.charCodeAt(0))));
+  }
+  return found;
+}
+
 /**
  * Counts the colours of placed pictures, each weighing by its area on the board.
  *
@@ -72,16 +107,24 @@ export async function countColours(
 ): Promise<Counted> {
   const sources = sourcesOf(desk.sync.shelf);
   const shown = onceEach(placements);
-  const isWhole = shown.length <= MOST_WHOLE;
+  const kept = outline ? new Map<string, ColourHistogram>() : await keptHistograms(shown, signal);
+  const keptOf = (one: Once) => (isWholePicture(one) ? kept.get(one.placement.picture) : undefined);
+  const isWhole = shown.filter((one) => !keptOf(one)).length <= MOST_WHOLE;
   const line = outline?.map(([x = 0, y = 0]) => ({ x, y }));
   const parts: { histogram: ColourHistogram; weight: number }[] = [];
   let done = 0;
   let missing = 0;
   let smallest = true;
-  const count = async ({ placement, area, times }: Once) => {
+  const count = async (one: Once) => {
+    const { placement, area, times } = one;
     const source = sources.source(placement.picture);
     try {
       if (!source) throw new Error('not here');
+      const counted = keptOf(one);
+      if (counted) {
+        parts.push({ histogram: counted, weight: area });
+        return;
+      }
       const request = { source, part: placement.trim, outline: line, side: isWhole ? ORIGINAL : COPY_SIDE };
       const read = await pixelPool().ask('histogram', request, { signal });
       smallest &&= read.side >= Math.max(source.width, source.height);
@@ -89,9 +132,10 @@ export async function countColours(
     } catch (error) {
       if (signal.aborted) throw error;
       missing += times;
+    } finally {
+      done += times;
+      onProgress?.(done);
     }
-    done += times;
-    onProgress?.(done);
   };
   // As many at once as there are workers that count.
   const waiting = [...shown];

@@ -12,7 +12,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { Bar, BarChart, CartesianGrid, Cell, Line, LineChart, ReferenceLine, XAxis, YAxis } from 'recharts';
-import { SheetContent } from '../shell/index.ts';
+import { Sheet } from '../shell/index.ts';
 import { ask } from '../sync/index.ts';
 
 const SIZE = { width: 520, height: 170 } as const;
@@ -28,25 +28,17 @@ export function GuessesSheet({ onClose }: { onClose: () => void }) {
     queryFn: () => ask('GET /api/guesses'),
   });
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => isOpen || onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent
-          className="sheet max-h-[86vh] w-[min(600px,94vw)] overflow-auto px-6 py-5"
-          aria-describedby={undefined}
-        >
-          <div className="mb-2 flex items-baseline justify-between">
-            <Dialog.Title className="font-serif text-[22px]">Your guesses</Dialog.Title>
-            <Dialog.Close className="text-[13px] text-muted underline underline-offset-3">close</Dialog.Close>
-          </div>
-          {isError && <p>The guesses do not come: the server is away.</p>}
-          {data && data.guesses.length === 0 && (
-            <p>Nothing was guessed yet: read a colour, choose “guess first”, and press a point.</p>
-          )}
-          {data && data.guesses.length > 0 && <Charts guesses={data.guesses} />}
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet onClose={onClose} className="max-h-[86vh] w-[min(600px,94vw)] overflow-auto px-6 py-5">
+      <div className="mb-2 flex items-baseline justify-between">
+        <Dialog.Title className="font-serif text-[22px]">Your guesses</Dialog.Title>
+        <Dialog.Close className="text-[13px] text-muted underline underline-offset-3">close</Dialog.Close>
+      </div>
+      {isError && <p>The guesses do not come: the server is away.</p>}
+      {data && data.guesses.length === 0 && (
+        <p>Nothing was guessed yet: read a colour, choose “guess first”, and press a point.</p>
+      )}
+      {data && data.guesses.length > 0 && <Charts guesses={data.guesses} />}
+    </Sheet>
   );
 }
 

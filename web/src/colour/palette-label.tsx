@@ -17,16 +17,18 @@ import {
 import { PALETTE_FILES, type PaletteFile } from '@miradero/core/formats';
 import type { KeptSwatch, PaletteItem } from '@miradero/core/items';
 import { colourAsAmount } from '@miradero/core/lens';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { EditableName, NumberField } from '../shell/index.ts';
+import { EditableName, later, NumberField } from '../shell/index.ts';
 import { type Gesture, newGesture } from '../sync/index.ts';
+import { copyHex, copyPicture } from './copying.ts';
+import { keepPalette } from './kept-palettes.ts';
 import { paletteText, savePalette, sheetOf } from './palette-files.ts';
 import { Mixture } from './palette-mixture.tsx';
 import { remake } from './palette-tool.ts';
 import { copyText } from './readings.ts';
 
-const HuePlot = lazy(() => import('./hue-plot.tsx').then((plot) => ({ default: plot.HuePlot })));
+const HuePlot = later(() => import('./hue-plot.tsx').then((plot) => plot.HuePlot));
 
 const WORD = 'underline underline-offset-3';
 
@@ -101,9 +103,7 @@ export function PaletteLabel({ desk, item }: { desk: Desk; item: PaletteItem }) 
       )}
       <Shift desk={desk} item={item} />
       <Harmony item={item} />
-      <Suspense>
-        <HuePlot swatches={item.swatches} />
-      </Suspense>
+      <HuePlot swatches={item.swatches} />
       <p className="mt-1 flex flex-wrap gap-x-2.5 border-line border-t pt-1.5">
         <span className="text-muted">by</span>
         {PALETTE_ORDERS.map((order) => (
@@ -136,9 +136,18 @@ const SHIFTS = [
   ['warmth', 'cooler', 'warmer', 0.6],
 ] as const satisfies readonly (readonly [keyof PaletteShift, string, string, number])[];
 
+/** What is shifted, and what was made of it last. */
+interface ShiftedFrom {
+  readonly swatches: readonly KeptSwatch[];
+  readonly made: readonly KeptSwatch[];
+  readonly gesture: Gesture;
+}
+const areAlike = (one: readonly KeptSwatch[], other: readonly KeptSwatch[]): boolean =>
+  one.length === other.length && one.every(({ hex }, index) => hex === other[index]!.hex);
+
 /** The whole palette moved: a little brighter than the photograph. All of one opening is one step of undo. */
 function Shift({ desk, item }: { desk: Desk; item: PaletteItem }) {
-  const [from, setFrom] = useState<{ readonly item: PaletteItem; readonly gesture: Gesture }>();
+  const [from, setFrom] = useState<ShiftedFrom>();
   const [shift, setShift] = useState(NO_SHIFT);
   if (!from)
     return (
@@ -148,7 +157,7 @@ function Shift({ desk, item }: { desk: Desk; item: PaletteItem }) {
           className={WORD}
           onClick={() => {
             setShift(NO_SHIFT);
-            setFrom({ item, gesture: newGesture() });
+            setFrom({ swatches: item.swatches, made: item.swatches, gesture: newGesture() });
           }}
         >
           shift all
@@ -156,15 +165,20 @@ function Shift({ desk, item }: { desk: Desk; item: PaletteItem }) {
       </p>
     );
   const move = (part: Partial<PaletteShift>) => {
-    const next = { ...shift, ...part };
+    // What was altered elsewhere meanwhile is what is shifted from now on, by this alone.
+    const isOwn = areAlike(item.swatches, from.made);
+    const base = isOwn ? from.swatches : item.swatches;
+    const next = { ...(isOwn ? shift : NO_SHIFT), ...part };
     setShift(next);
-    const before = from.item.swatches.map(({ hex, share }) => ({ ...hexToOklab(hex), share }));
+    const before = base.map(({ hex, share }) => ({ ...hexToOklab(hex), share }));
     const swatches = shiftedPalette(before, next).map((swatch, index): KeptSwatch => {
-      const was = from.item.swatches[index]!;
+      const was = base[index]!;
       const hex = oklabToHex(swatch);
       return hex === was.hex ? was : { ...was, hex, name: colourWords(swatch) };
     });
-    desk.session.commit([{ item: item.id, set: { swatches } }], from.gesture);
+    const gesture = isOwn ? from.gesture : newGesture();
+    setFrom({ swatches: base, made: swatches, gesture });
+    desk.session.commit([{ item: item.id, set: { swatches } }], gesture);
   };
   return (
     <div className="border-line border-t py-1.5">
@@ -247,10 +261,6 @@ function SwatchRow({
   onChange: (next: Partial<KeptSwatch>) => void;
 }) {
   const { hex, share, name, isLocked } = swatch;
-  const copy = async () => {
-    if (await copyText(window, hex)) desk.say(`Copied: ${hex}.`);
-    else desk.say('The clipboard could not be written.', [hex]);
-  };
   return (
     <li
       className="grid grid-cols-[20px_minmax(0,1fr)_auto_auto] items-center gap-x-2 border-line border-t py-[3px]"
@@ -271,7 +281,7 @@ function SwatchRow({
       <button
         type="button"
         className="figures row-span-2 text-[12px] hover:underline"
-        onClick={() => void copy()}
+        onClick={() => void copyHex(desk, hex)}
       >
         {hex}
       </button>
@@ -326,12 +336,16 @@ const FILES = Object.entries(PALETTE_FILES).map(([kind, { words }]) => [kind as 
 
 function TakeOut({ desk, item }: { desk: Desk; item: PaletteItem }) {
   const [isOpen, setOpen] = useState(false);
-  const copyPicture = async () => {
+  const keep = async () => {
+    const { title, swatches } = item;
     try {
-      await navigator.clipboard.write([new ClipboardItem({ 'image/png': sheetOf(item) })]);
-      desk.say('The palette is on the clipboard, as a picture to pick from.');
+      const shelved = { title, swatches, subject: null, viewpoint: null, isPutAway: false };
+      await keepPalette(crypto.randomUUID(), shelved);
+      desk.say('The palette is on the shelf, for every board.', [
+        'The shelf is opened by name, and from “read”; there it can be given to a subject.',
+      ]);
     } catch {
-      desk.say('The clipboard could not be written.', ['Save it as a PNG sheet instead.']);
+      desk.say('The palette did not get onto the shelf: the server is away.');
     }
   };
   const copyWords = async () => {
@@ -341,7 +355,14 @@ function TakeOut({ desk, item }: { desk: Desk; item: PaletteItem }) {
   return (
     <div className="mt-1 border-line border-t pt-1.5">
       <p className="flex flex-wrap gap-x-3">
-        <button type="button" className={WORD} onClick={() => void copyPicture()}>
+        <button type="button" className={WORD} onClick={() => void keep()}>
+          keep on the shelf
+        </button>
+        <button
+          type="button"
+          className={WORD}
+          onClick={() => void copyPicture(desk, sheetOf(item), 'The palette')}
+        >
           copy as picture
         </button>
         <button type="button" className={WORD} onClick={() => void copyWords()}>

@@ -1,6 +1,6 @@
 import { hexOfRgb, mixtureSteps, rgbOfHex } from '@miradero/core/colour';
 import type { Desk } from '../desk/index.ts';
-import { copyText } from './readings.ts';
+import { copyHex } from './copying.ts';
 
 const MIXED = 7;
 
@@ -11,9 +11,6 @@ export function Mixture({ desk, between }: { desk: Desk; between: readonly strin
     return one ? (
       <p className="border-line border-t py-1.5 text-muted">Press another patch: the steps between.</p>
     ) : null;
-  const copy = async (hex: string) => {
-    if (await copyText(window, hex)) desk.say(`Copied: ${hex}.`);
-  };
   return (
     <div className="border-line border-t py-1.5">
       {(
@@ -35,7 +32,7 @@ export function Mixture({ desk, between }: { desk: Desk; between: readonly strin
                   title={hex}
                   className="flex-1"
                   style={{ background: hex }}
-                  onClick={() => void copy(hex)}
+                  onClick={() => void copyHex(desk, hex)}
                 />
               );
             })}

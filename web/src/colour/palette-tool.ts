@@ -1,4 +1,4 @@
-import { boundsOf, freeCentre, keysOnTop } from '@miradero/core/board';
+import { boundsOf, keysOnTop } from '@miradero/core/board';
 import { colourWords, hexToOklab, mergedPalette, oklabToHex, PALETTE_SIZES } from '@miradero/core/colour';
 import {
   type HandedPalette,
@@ -6,7 +6,6 @@ import {
   readPaletteFile,
   sheetToPalette,
 } from '@miradero/core/formats';
-import { unionOf } from '@miradero/core/geometry';
 import {
   createPalette,
   heightOf,
@@ -20,11 +19,14 @@ import {
 } from '@miradero/core/items';
 import type { Desk, Tool } from '../desk/index.ts';
 import { LOOK } from '../tools/index.ts';
+import { type NamedPalette, openColourSheet } from './colour-sheets.ts';
 import { countColours, type MadeOf, picturesMeant, swatchesOf } from './counting.ts';
+import { standingBelow } from './standing-below.ts';
 
-/** Space between a palette and what it is of, of the palette's width. */
-const GAP = 0.06;
 const WIDTH = { least: 180, most: 900 } as const;
+const ASPECT = PALETTE_STRIP.width / (PALETTE_STRIP.patches + PALETTE_STRIP.title);
+/** As wide as what it is of, within bounds. */
+const widthFor = (width: number): number => Math.min(WIDTH.most, Math.max(WIDTH.least, width));
 
 /** Counts colours: as long as it is taken one can look around, and leaving it stops it. */
 class Counting implements Tool {
@@ -58,21 +60,6 @@ function titleOf(desk: Desk, placements: readonly Placement[], of: MadeOf): stri
   const name = only && others.length === 0 ? desk.sync.shelf.get(only.picture)?.name : undefined;
   if (name) return of.outline ? `part of ${name}` : name;
   return of.items.length === 0 ? desk.session.board.name : `${placements.length} pictures`;
-}
-
-/** In free space, as near to below what it is of as can be, and no wider than that. */
-function standingBelow(desk: Desk, below: readonly Item[]): Pick<PaletteItem, 'centre' | 'width'> {
-  const { x, y, width, height } = unionOf(below.map(boundsOf)) ?? {
-    x: 0,
-    y: 0,
-    width: WIDTH.least,
-    height: 0,
-  };
-  const wide = Math.min(WIDTH.most, Math.max(WIDTH.least, width));
-  const high = (wide * (PALETTE_STRIP.patches + PALETTE_STRIP.title)) / PALETTE_STRIP.width;
-  const wanted = { x: x + width / 2, y: y + height + wide * GAP + high / 2 };
-  const standing = desk.session.standing.map(boundsOf);
-  return { centre: freeCentre(wanted, { width: wide, height: high }, standing, desk.gap), width: wide };
 }
 
 /** Makes a palette of pictures; it comes onto the board beside them. */
@@ -198,6 +185,20 @@ export function mergePalettes(desk: Desk): void {
   });
 }
 
+/** A palette of the shelf comes onto the board. */
+export function standPalette(desk: Desk, { title, swatches }: NamedPalette): void {
+  const count = Math.max(PALETTE_SIZES.least, swatches.length);
+  const kept = swatches.map((swatch): KeptSwatch => ({ ...swatch, isLocked: false }));
+  stand(desk, desk.session.standing, { swatches: kept, title, count });
+}
+
+/** The palettes that are selected, side by side. */
+export function comparePalettes(desk: Desk): void {
+  const [one, two] = desk.targets.filter(isPalette);
+  if (one && two) openColourSheet({ kind: 'compared', desk, palettes: [one, two] });
+  else desk.say('Two palettes are set side by side: select them first.');
+}
+
 /** A palette comes onto the board, in free space below something, and is looked at. */
 function stand(
   desk: Desk,
@@ -206,7 +207,7 @@ function stand(
 ): void {
   const create = createPalette({
     ...{ id: crypto.randomUUID(), stack: keysOnTop(desk.session.items.values(), 1)[0]! },
-    ...standingBelow(desk, below),
+    ...standingBelow(desk, below, widthFor, ASPECT),
     ...made,
   });
   desk.session.commit([{ create }]);

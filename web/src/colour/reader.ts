@@ -15,6 +15,8 @@ export interface ReadingShown {
   readonly trouble: string | undefined;
   /** What is pressed is hidden until it was guessed by eye. */
   readonly isGuessing: boolean;
+  /** A frozen screen is open to be read. */
+  readonly isScreenOpen: boolean;
 }
 
 /** What reads colours, as its card knows it. */
@@ -26,6 +28,10 @@ export interface Reader {
   copy(text?: string): Promise<void>;
   /** Hides what is pressed until it was guessed, or shows all again. */
   toggleGuessing(): void;
+  /** Opens a frozen screen, or closes it. */
+  showScreen(isOpen: boolean): void;
+  /** What was read of a screen is held. */
+  holdScreen(reading: Reading): Promise<void>;
   /** Forgets what was read. */
   forget(): void;
   /** What is held stays on the picture. */

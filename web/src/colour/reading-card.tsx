@@ -8,10 +8,10 @@ import {
 } from '@miradero/core/colour';
 import { applyAffine } from '@miradero/core/geometry';
 import { isPlacement, pictureToBoard } from '@miradero/core/items';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useKeyWords } from '../commands/index.ts';
 import type { Desk, Tool } from '../desk/index.ts';
-import { Choices } from '../shell/index.ts';
+import { Choices, later } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
 import { useCmyk } from './cmyk.ts';
@@ -20,25 +20,26 @@ import { Guessing } from './guessing.tsx';
 import { Loupe } from './loupe.tsx';
 import { paletteOfPart } from './palette-tool.ts';
 import type { Reader } from './reader.ts';
-import type { Reading } from './readings.ts';
+import { canGrabScreen, type Reading } from './readings.ts';
 import { AREA_SIZES, type AreaSize, colourSettings } from './settings.ts';
 
-const GuessesSheet = lazy(() =>
-  import('./guesses-sheet.tsx').then((sheet) => ({ default: sheet.GuessesSheet })),
-);
+const GuessesSheet = later(() => import('./guesses-sheet.tsx').then((sheet) => sheet.GuessesSheet));
+
+const ScreenSheet = later(() => import('./screen-sheet.tsx').then((sheet) => sheet.ScreenSheet));
 
 const LOUPE_PX = 104;
 /** What is read nearer to its edge would lie below the card, CSS pixels. */
 const ROOM_PX = 300;
 const WORD = 'underline underline-offset-3';
+const DRAWN = { lasso: 'around it', rectangle: 'a rectangle' } as const;
 const SIZES = Object.fromEntries(AREA_SIZES.map((size) => [String(size), String(size)]));
 
 /** What was read, with everything that is known of it: beside the pictures, as long as colours are read. */
 export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
   const tool = desk.tool as Tool & Reader;
   const shown = useStore(tool.store);
-  const { sizePx } = useStore(colourSettings.store);
-  const { live, held, before, copied, trouble, isGuessing } = shown;
+  const { sizePx, drawn } = useStore(colourSettings.store);
+  const { live, held, before, copied, trouble, isGuessing, isScreenOpen } = shown;
   const [isChartOpen, setChartOpen] = useState(false);
   const reading = live ?? held;
   const isLeft = useSideOf(desk, view, held);
@@ -79,6 +80,16 @@ export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
           onChange={(size) => void tool.readAgain(Number(size) as AreaSize)}
         />
       </div>
+      <div className="mt-0.5 flex items-baseline gap-2">
+        <span className="text-muted">dragging draws</span>
+        <Choices
+          label="What dragging draws"
+          className="min-w-0 flex-wrap gap-x-2.5"
+          words={DRAWN}
+          value={drawn}
+          onChange={(next) => colourSettings.set({ drawn: next })}
+        />
+      </div>
       <p className="mt-1.5 flex flex-wrap gap-x-3">
         {!isGuessing && held?.of && (
           <button type="button" className={WORD} onClick={() => tool.confirm(desk)}>
@@ -102,6 +113,11 @@ export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
         >
           guess first
         </button>
+        {!isGuessing && canGrabScreen(navigator) && (
+          <button type="button" className={WORD} onClick={() => tool.showScreen(true)}>
+            of a screen
+          </button>
+        )}
         {isGuessing && (
           <button type="button" className={WORD} onClick={() => setChartOpen(true)}>
             your guesses
@@ -112,10 +128,12 @@ export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
         </button>
         <span className="ml-auto text-muted max-md:hidden">{keyOf('escape')}</span>
       </p>
-      {isChartOpen && (
-        <Suspense>
-          <GuessesSheet onClose={() => setChartOpen(false)} />
-        </Suspense>
+      {isChartOpen && <GuessesSheet onClose={() => setChartOpen(false)} />}
+      {isScreenOpen && (
+        <ScreenSheet
+          onRead={(reading) => void tool.holdScreen(reading)}
+          onClose={() => tool.showScreen(false)}
+        />
       )}
       <p role="status" className="sr-only">
         {held && !isGuessing && `${writeColour(held.colour, 'name')}, ${writeColour(held.colour, 'hex')}`}

@@ -1,6 +1,6 @@
 import type { Desk } from '../desk/index.ts';
 import { ReadingTool } from './reading-tool.ts';
-import { canReadScreen } from './readings.ts';
+import { canGrabScreen, canReadScreen } from './readings.ts';
 
 /** What reads colours on a desk, taken where it is not yet. */
 function toolOn(desk: Desk): ReadingTool {
@@ -17,11 +17,10 @@ export function readColour(desk: Desk): void {
 
 /** Reads a colour from anywhere on the screen. */
 export function readFromScreen(desk: Desk): void {
-  if (!canReadScreen(window)) {
-    desk.say('This browser reads no colours from the screen.', ['K reads those of pictures.']);
-    return;
-  }
-  void toolOn(desk).readScreen();
+  if (canReadScreen(window)) void toolOn(desk).readScreen();
+  else if (canGrabScreen(navigator)) toolOn(desk).showScreen(true);
+  else desk.say('This browser reads no colours from the screen.', ['K reads those of pictures.']);
 }
 
-export { bringPalette, mergePalettes, paletteHere } from './palette-tool.ts';
+export { openColourSheet } from './colour-sheets.ts';
+export { bringPalette, comparePalettes, mergePalettes, paletteHere } from './palette-tool.ts';

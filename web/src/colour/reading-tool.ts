@@ -2,9 +2,10 @@ import { hexOfRgb, writeColour } from '@miradero/core/colour';
 import { applyAffine, boardToScreen, type Point } from '@miradero/core/geometry';
 import { isPlacement, type Placement, pictureToBoard } from '@miradero/core/items';
 import { MOST_PURPOSES } from '@miradero/core/schema';
-import type { Desk, Seat, Tool } from '../desk/index.ts';
-import type { Press } from '../stage/index.ts';
+import { type Desk, type Seat, sourcesOf, type Tool } from '../desk/index.ts';
+import type { Press, StageView } from '../stage/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
+import { Lasso, STROKES, strokeLine } from './lasso.ts';
 import type { Reader, ReadingShown } from './reader.ts';
 import { ReadingCard } from './reading-card.tsx';
 import { copyText, NotRead, onPicture, pictureAt, type Reading, readPart, readScreen } from './readings.ts';
@@ -12,39 +13,39 @@ import { type AreaSize, colourSettings } from './settings.ts';
 
 const NOTHING: ReadingShown = {
   ...{ live: undefined, held: undefined, before: undefined, copied: undefined, trouble: undefined },
-  isGuessing: false,
+  ...{ isGuessing: false, isScreenOpen: false },
 };
 
-/** Corners of a lasso lie so far apart at least, CSS pixels. */
-const LASSO_STEP_PX = 3;
 const RING_PX = 9;
 
 type Pointed = ReturnType<typeof pictureAt>;
 
 /** Reads colours: under the pointer as it moves, where it presses for good, and of what it draws around. */
 export class ReadingTool implements Tool, Reader {
+  readonly onlyLooks = true;
   readonly id = 'read-colour';
   readonly #store = createStore<ReadingShown>(() => NOTHING);
   readonly #desk: Desk;
   #hovered: Pointed;
   #isReading = false;
   #asked = 0;
-  #lasso: Point[] = [];
+  readonly #lasso = new Lasso();
 
-  readonly #end: () => void;
+  readonly #ends: readonly (() => void)[];
 
   constructor(desk: Desk) {
     this.#desk = desk;
     // The pointer left the board: what is held is shown again.
-    this.#end = desk.hover.subscribe(() => {
+    const left = desk.hover.subscribe(() => {
       if (desk.pointer || !this.#hovered) return;
       this.#hovered = undefined;
       void this.#readLive();
     });
+    this.#ends = [left, desk.sync.shelf.subscribe(() => this.#readExactly())];
   }
 
   leave(): void {
-    this.#end();
+    for (const end of this.#ends) end();
   }
 
   get store(): Readable<ReadingShown> {
@@ -62,7 +63,7 @@ export class ReadingTool implements Tool, Reader {
       ids: ['escape', 'read-screen'],
       hint: this.now.isGuessing
         ? 'Press a point: its colour stays hidden until you guessed it.'
-        : 'Press where it is read, or draw around it; arrows go pixel by pixel, Enter pins it.',
+        : 'Press where it is read, or draw around it (with Shift: a rectangle); arrows go pixel by pixel, Enter pins it.',
     };
   }
 
@@ -110,15 +111,16 @@ export class ReadingTool implements Tool, Reader {
       return { move: () => {}, end: () => this.forget(), cancel: () => {} };
     }
     const { view } = seat;
-    this.#lasso = [point];
+    this.#lasso.begin(point);
     return {
-      move: (to) => {
-        const last = this.#lasso.at(-1)!;
-        if (Math.hypot(to.x - last.x, to.y - last.y) >= LASSO_STEP_PX) this.#lasso.push(to);
+      move: (to, { isShift }) => {
+        // With Shift it is the other of the two.
+        if (isShift === (colourSettings.now.drawn === 'rectangle')) this.#lasso.add(to);
+        else this.#lasso.set(rectangleBetween(at.placement, view, point, to));
         view.requestDraw();
       },
       end: (isClick) => {
-        const drawn = this.#lasso.map((one) => onPicture(at.placement, view.toBoard(one)));
+        const drawn = this.#lasso.points.map((one) => onPicture(at.placement, view.toBoard(one)));
         this.#forgetLasso(seat);
         if (isClick || drawn.length < 3)
           void this.hold(at.placement, { at: at.at, sizePx: colourSettings.now.sizePx });
@@ -129,7 +131,7 @@ export class ReadingTool implements Tool, Reader {
   }
 
   #forgetLasso({ view }: Seat): void {
-    this.#lasso = [];
+    this.#lasso.forget();
     view.requestDraw();
   }
 
@@ -161,6 +163,16 @@ export class ReadingTool implements Tool, Reader {
     if (at) await this.hold(at.placement, { at: at.at, sizePx: colourSettings.now.sizePx });
   }
 
+  /** Exact pixels that were waited for are there: what is held is read of them. */
+  #readExactly(): void {
+    const { held } = this.now;
+    const placement = held?.of && this.#placement(held.of.placement);
+    if (held?.exactness !== 'awaited' || !held.of || !placement) return;
+    if (sourcesOf(this.#desk.sync.shelf).source(placement.picture)?.exact === null) return;
+    const { at, outline } = held.of;
+    void this.hold(placement, outline ? { outline } : { at, sizePx: colourSettings.now.sizePx }, false);
+  }
+
   /** The same place is read again, as it is set now. */
   async readAgain(sizePx: AreaSize): Promise<void> {
     colourSettings.set({ sizePx });
@@ -184,16 +196,26 @@ export class ReadingTool implements Tool, Reader {
     }
     const by = (isFar ? 10 : 1) * (to === 'left' || to === 'up' ? -1 : 1);
     const isAcross = to === 'left' || to === 'right';
+    // From middle to middle: what lies on the edge of a pixel is on either by rounding.
+    const middle = (share: number, length: number, steps: number) =>
+      (Math.floor(share * length + 1e-6) + 0.5 + steps) / length;
     const at = clamped({
-      x: of.at.x + (isAcross ? by / of.size.width : 0),
-      y: of.at.y + (isAcross ? 0 : by / of.size.height),
+      x: middle(of.at.x, of.size.width, isAcross ? by : 0),
+      y: middle(of.at.y, of.size.height, isAcross ? 0 : by),
     });
     void this.hold(placement, { at, sizePx: colourSettings.now.sizePx }, false);
   }
 
   async readScreen(): Promise<void> {
     const held = await readScreen(window);
-    if (!held) return;
+    if (held) await this.holdScreen(held);
+  }
+
+  showScreen(isScreenOpen: boolean): void {
+    this.#store.setState({ isScreenOpen });
+  }
+
+  async holdScreen(held: Reading): Promise<void> {
     this.#store.setState({ held, before: this.now.held, trouble: undefined });
     await this.copy();
   }
@@ -263,8 +285,17 @@ export class ReadingTool implements Tool, Reader {
       if (of.outline) strokeLine(context, of.outline.map(seen), true);
       else ring(context, seen(of.at));
     }
-    if (this.#lasso.length > 1) strokeLine(context, this.#lasso, false);
+    this.#lasso.draw(context);
   }
+}
+
+/** Corners of the rectangle of a placed picture between two points of the screen, as they are seen. */
+function rectangleBetween(placement: Placement, view: StageView, from: Point, to: Point): Point[] {
+  const [a, b] = [from, to].map((one) => clamped(onPicture(placement, view.toBoard(one)))) as [Point, Point];
+  const corners = [a, { x: b.x, y: a.y }, b, { x: a.x, y: b.y }];
+  return corners.map((at) =>
+    boardToScreen(view.camera, view.viewport, applyAffine(pictureToBoard(placement), at)),
+  );
 }
 
 const wordsOf = (error: unknown): string =>
@@ -274,23 +305,6 @@ const clamped = ({ x, y }: Point): Point => ({
   x: Math.min(1 - 1e-9, Math.max(0, x)),
   y: Math.min(1 - 1e-9, Math.max(0, y)),
 });
-
-/** Dark and light side by side: seen on any picture. */
-const STROKES = [
-  [3, 'rgba(20, 20, 20, 0.9)'],
-  [1, '#fafaf9'],
-] as const;
-
-function strokeLine(context: CanvasRenderingContext2D, points: readonly Point[], isClosed: boolean): void {
-  context.beginPath();
-  for (const [index, { x, y }] of points.entries()) index === 0 ? context.moveTo(x, y) : context.lineTo(x, y);
-  if (isClosed) context.closePath();
-  for (const [width, colour] of STROKES) {
-    context.lineWidth = width;
-    context.strokeStyle = colour;
-    context.stroke();
-  }
-}
 
 function ring(context: CanvasRenderingContext2D, { x, y }: Point): void {
   context.beginPath();

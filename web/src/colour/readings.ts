@@ -4,6 +4,7 @@ import { isPlacement, type Placement, pictureToBoard } from '@miradero/core/item
 import { type Desk, sourcesOf } from '../desk/index.ts';
 import { type AreaRead, ORIGINAL, PixelError, pixelPool, type ReadPart } from '../pixels/index.ts';
 import type { StageView } from '../stage/index.ts';
+import { ask } from '../sync/index.ts';
 
 /** A colour that was read. */
 export interface Reading {
@@ -14,10 +15,11 @@ export interface Reading {
   readonly count: number;
   /** Where; undefined: somewhere on the screen. */
   readonly of: ReadOf | undefined;
-  /** It comes from the original's pixels, or a lossless copy of them. */
-  readonly isExact: boolean;
-  /** The picture has colours that this browser does not read in full: deeper than eight bits, or wider than Display P3. */
-  readonly isCoarse: boolean;
+  /**
+   * `exact`: of the file's own pixels. `soon`: of a smaller copy, the exact one follows. `awaited`: of what the browser
+   * decodes, while the server makes the exact pixels ready. `about`: of that, and there is nothing better.
+   */
+  readonly exactness: 'exact' | 'soon' | 'awaited' | 'about';
   /** The pixels around, to be looked at. */
   readonly seen: AreaRead | undefined;
 }
@@ -36,6 +38,17 @@ export interface ReadOf {
 
 /** A level that is here soon, to be told at once. */
 const SOON_SIDE = 512;
+
+/** Pictures of which exact pixels were asked for by this page. */
+const asked = new Set<string>();
+
+/** Has the exact pixels of a picture made ready; it is told when they are, as of anything new about it. */
+function haveExact(picture: string): void {
+  if (asked.has(picture)) return;
+  asked.add(picture);
+  // The server is away: it is asked again by the next reading.
+  ask('POST /api/pictures/:id/exact', { parameters: { id: picture } }).catch(() => asked.delete(picture));
+}
 
 /** Why there is no reading, in words for the person. */
 export class NotRead extends Error {}
@@ -62,13 +75,13 @@ function readingOf(
   placement: Placement,
   read: ReadPart,
   seen: AreaRead,
-  { isExact, isCoarse }: Pick<Reading, 'isExact' | 'isCoarse'>,
+  exactness: Reading['exactness'],
 ): Reading {
   const outline = 'outline' in read ? read.outline : undefined;
   const at = 'at' in read ? read.at : middleOf(read.outline);
   const { pictureWidth: width, pictureHeight: height } = placement;
   return {
-    ...{ colour: seen.mean, spread: seen.spread, count: seen.count, isExact, isCoarse, seen },
+    ...{ colour: seen.mean, spread: seen.spread, count: seen.count, exactness, seen },
     of: {
       ...{ placement: placement.id, picture: placement.picture, at, outline, size: { width, height } },
       name: desk.sync.shelf.get(placement.picture)?.name ?? '',
@@ -95,21 +108,21 @@ export async function readPart(
 ): Promise<Reading> {
   const source = sourcesOf(desk.sync.shelf).source(placement.picture);
   if (!source) throw new NotRead('This picture is not here yet.');
-  const ask = (side: number) =>
+  const readAt = (side: number) =>
     pixelPool().ask('area', { source, read, side }, { ...(signal && { signal }) });
-  const isCoarse = source.space === 'own';
   let isDone = false;
   if (onSoon)
-    ask(SOON_SIDE)
+    readAt(SOON_SIDE)
       .then((seen) => {
-        if (!isDone) onSoon(readingOf(desk, placement, read, seen, { isExact: false, isCoarse }));
+        if (!isDone) onSoon(readingOf(desk, placement, read, seen, 'soon'));
       })
       // The exact one says what is wrong.
       .catch(() => {});
   try {
-    const seen = await ask(ORIGINAL);
-    const isWhole = seen.side >= Math.max(placement.pictureWidth, placement.pictureHeight);
-    return readingOf(desk, placement, read, seen, { isExact: isWhole, isCoarse });
+    const seen = await readAt(ORIGINAL);
+    const exactness = seen.isExact ? 'exact' : source.exact === null ? 'awaited' : 'about';
+    if (exactness === 'awaited') haveExact(source.id);
+    return readingOf(desk, placement, read, seen, exactness);
   } catch (error) {
     if (!(error instanceof PixelError)) throw error;
     throw new NotRead(
@@ -132,6 +145,10 @@ type WithReader = Window & { readonly EyeDropper?: new () => ScreenReader };
 /** Whether the browser reads a colour from anywhere on the screen. */
 export const canReadScreen = (window: Window): boolean => (window as WithReader).EyeDropper !== undefined;
 
+/** Whether the browser hands out a picture of a screen, a window or a tab. */
+export const canGrabScreen = ({ mediaDevices }: Navigator): boolean =>
+  (mediaDevices as Partial<MediaDevices> | undefined)?.getDisplayMedia !== undefined;
+
 /** @returns undefined when the person left it, or the browser has no such thing */
 export async function readScreen(window: Window): Promise<Reading | undefined> {
   const { EyeDropper } = window as WithReader;
@@ -144,8 +161,7 @@ export async function readScreen(window: Window): Promise<Reading | undefined> {
       spread: undefined,
       count: 1,
       of: undefined,
-      isExact: true,
-      isCoarse: false,
+      exactness: 'exact',
       seen: undefined,
     };
   } catch {

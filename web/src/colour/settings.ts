@@ -8,18 +8,21 @@ export type AreaSize = (typeof AREA_SIZES)[number];
 /** How colours are read and written in this browser. */
 export interface ColourSettings {
   readonly sizePx: AreaSize;
+  /** What dragging draws. */
+  readonly drawn: 'lasso' | 'rectangle';
   /** The notation that is copied. */
   readonly notation: NotationId;
 }
 
 const KEY = 'miradero-colour';
-const USUAL: ColourSettings = { sizePx: 1, notation: 'hex' };
+const USUAL: ColourSettings = { sizePx: 1, drawn: 'lasso', notation: 'hex' };
 
 function kept(): ColourSettings {
   try {
-    const { sizePx, notation } = (JSON.parse(recall(KEY) ?? 'null') ?? {}) as Partial<ColourSettings>;
+    const { sizePx, drawn, notation } = (JSON.parse(recall(KEY) ?? 'null') ?? {}) as Partial<ColourSettings>;
     return {
       sizePx: AREA_SIZES.find((one) => one === sizePx) ?? USUAL.sizePx,
+      drawn: drawn === 'rectangle' ? drawn : USUAL.drawn,
       notation: isNotation(notation) ? notation : USUAL.notation,
     };
   } catch {

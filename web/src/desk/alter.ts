@@ -10,9 +10,11 @@ import {
   restore,
   sizeAbout,
   turnAbout,
+  withMarks,
   withMembers,
 } from '@miradero/core/board';
 import { centreOf, type Point } from '@miradero/core/geometry';
+import { isPictureMark } from '@miradero/core/items';
 import type { Item, Operation } from '@miradero/core/schema';
 import { type Gesture, newGesture } from '../sync/index.ts';
 import type { Desk } from './desk.ts';
@@ -96,7 +98,7 @@ export const alter = {
     commit(desk, restackByStep(desk.session.items.values(), moved, direction));
   },
   duplicate(desk: Desk): void {
-    const originals = withinTargets(desk);
+    const originals = withMarks(desk.session.items, withinTargets(desk)).sort(compareStacking);
     const offset = DUPLICATE_OFFSET_PX / (desk.view?.camera.scale ?? 1);
     const keys = keysOnTop(desk.session.items.values(), originals.length);
     const copies = duplicate(originals, { x: offset, y: offset }, () => crypto.randomUUID(), keys);
@@ -105,7 +107,8 @@ export const alter = {
       copies.map((create) => ({ create })),
     );
     const made = new Set(copies.map(({ id }) => id));
-    desk.select(copies.filter(({ cluster }) => !(cluster && made.has(cluster))).map((copy) => copy.id));
+    const alone = copies.filter((copy) => !(copy.cluster && made.has(copy.cluster)) && !isPictureMark(copy));
+    desk.select(alone.map((copy) => copy.id));
   },
   remove(desk: Desk): void {
     const { movable } = desk;

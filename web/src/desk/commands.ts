@@ -74,6 +74,12 @@ const nudge = (id: WalkStep, words: string, key: string, x: number, y: number): 
   ],
 ];
 
+function remove(desk: Desk): void {
+  if (desk.tool?.remove) desk.tool.remove(desk);
+  else if (desk.targets.length > 0) alter.remove(desk);
+  else desk.say('Nothing to act on: remove.', [NOTHING_HERE]);
+}
+
 function comeClose(desk: Desk): void {
   if (desk.targets.length === 0 && !desk.view?.isClose)
     desk.say('Nothing to act on: come close.', [NOTHING_HERE]);
@@ -108,8 +114,8 @@ export const DESK_COMMANDS: readonly Command[] = [
       ['raise', 'raise', 'PageUp', (desk) => alter.restack(desk, 'raise')],
       ['lower', 'lower', 'PageDown', (desk) => alter.restack(desk, 'lower')],
       ['duplicate', 'duplicate', 'b', (desk) => alter.duplicate(desk)],
-      ['remove', 'remove', ['Delete', 'Backspace'], (desk) => alter.remove(desk)],
     ]),
+    ['remove', 'remove', ['Delete', 'Backspace'], remove],
   ]),
   ...inGroup(
     'Picture',

@@ -1,4 +1,12 @@
-import { boundsOf, compareStacking, duplicate, isSeen, keysOnTop, withMembers } from '@miradero/core/board';
+import {
+  boundsOf,
+  compareStacking,
+  duplicate,
+  isSeen,
+  keysOnTop,
+  withMarks,
+  withMembers,
+} from '@miradero/core/board';
 import { addPoints, type Point, unionOf } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
 import { commitElsewhere } from '../sync/index.ts';
@@ -10,8 +18,9 @@ import type { Desk } from './desk.ts';
  * @param at - where their middle comes to lie there, board units; without it they stand beside what stands there
  */
 export async function copyToBoard(desk: Desk, board: string, name: string, at?: Point): Promise<void> {
-  const items = withMembers(desk.session.items, desk.selected).sort(compareStacking);
-  const own = unionOf(items.map(boundsOf));
+  const within = withMembers(desk.session.items, desk.selected);
+  const items = withMarks(desk.session.items, within).sort(compareStacking);
+  const own = unionOf(within.map(boundsOf));
   if (!own) return;
   const ids = new Set(items.map(({ id }) => id));
   // What lay in a cluster that stays here lies in none.
@@ -32,7 +41,7 @@ export async function copyToBoard(desk: Desk, board: string, name: string, at?: 
       return made(there, offset);
     };
     await commitElsewhere(desk.sync, board, make, desk.session.id);
-    const what = items.length === 1 ? 'A copy stands' : `Copies of ${items.length} things stand`;
+    const what = within.length === 1 ? 'A copy stands' : `Copies of ${within.length} things stand`;
     desk.say(`${what} on “${name}”, too.`, ['Undo takes it back from there.']);
   } catch (error) {
     desk.say(`Nothing was copied to “${name}”.`, [error instanceof Error ? error.message : String(error)]);

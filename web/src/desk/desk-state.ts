@@ -28,6 +28,8 @@ export interface DeskState<Desk> {
   readonly areControlsHidden: boolean;
   /** Every picture in view shows what was said of its parts. */
   readonly areLabelsShown: boolean;
+  /** Items outlined for a moment: something happened to them while nobody looked. */
+  readonly lit: ReadonlySet<string>;
   readonly arrivals: readonly Arrival[];
   readonly notice: Notice | undefined;
   /** Pictures that just came and may be named by typing; none when that time is over. */

@@ -25,6 +25,7 @@ const AT_FIRST: State = {
   isLabelOpen: false,
   areControlsHidden: false,
   areLabelsShown: false,
+  lit: new Set(),
   arrivals: [],
   notice: undefined,
   naming: [],
@@ -33,6 +34,8 @@ const AT_FIRST: State = {
 /** Space between items where nobody chose any, board units. */
 const USUAL_GAP = 12;
 const NOTICE_MS = 8_000;
+/** How long what happened while nobody looked stays outlined. */
+const LIT_MS = 12_000;
 /** How long what just came waits for a name. */
 const NAMING_MS = 15_000;
 
@@ -44,6 +47,7 @@ export class Desk {
   readonly #store: StoreApi<State> = createStore(() => AT_FIRST);
   readonly #hover = createStore<Hover>(() => ({ at: undefined, item: undefined }));
   #noticeTimer: ReturnType<typeof setTimeout> | undefined;
+  #litTimer: ReturnType<typeof setTimeout> | undefined;
   #namingTimer: ReturnType<typeof setTimeout> | undefined;
   #seenThrough: readonly LaidLens[] = [];
   readonly #lensAmounts = new Map<LensId, number>();
@@ -75,6 +79,7 @@ export class Desk {
   close(): void {
     clearTimeout(this.#noticeTimer);
     clearTimeout(this.#namingTimer);
+    clearTimeout(this.#litTimer);
     for (const end of this.#ends) end();
   }
 
@@ -188,8 +193,22 @@ export class Desk {
     this.#store.setState({ notice: { text, detail } });
   }
 
+  /** Says that nothing can be altered here. */
+  refuse(): void {
+    this.say('Nothing is altered here: this is how the board was.', [
+      'Bring back what you want of it, and go on with that on the board.',
+    ]);
+  }
+
   unsay(): void {
     this.#store.setState({ notice: undefined });
+  }
+
+  /** Outlines items for a moment; those that are gone are not. */
+  light(ids: Iterable<string>): void {
+    clearTimeout(this.#litTimer);
+    this.#store.setState({ lit: new Set(ids) });
+    this.#litTimer = setTimeout(() => this.#store.setState({ lit: new Set() }), LIT_MS);
   }
 
   setArrivals(arrivals: readonly Arrival[]): void {
@@ -298,6 +317,10 @@ export class Desk {
   /** Takes a tool in the place of what was taken. `ids` are selected for it. */
   take(tool: Tool, ids: Iterable<string> = this.selection): void {
     this.leaveTool();
+    if (this.session.isReadOnly && !tool.onlyLooks) {
+      this.refuse();
+      return;
+    }
     this.#store.setState({ selection: new Set(ids), isLabelOpen: false, tool });
   }
 
@@ -324,9 +347,11 @@ export class Desk {
    * @param view - the board's own, or that of a perch, where nothing is selected
    */
   stepBack(view: StageView | undefined): void {
-    const { notice, tool, isLabelOpen, selection, walkedTo, areControlsHidden } = this.now;
-    if (notice) this.unsay();
-    else if (tool) this.leaveTool();
+    const { notice, lit, tool, isLabelOpen, selection, walkedTo, areControlsHidden } = this.now;
+    if (notice || lit.size > 0) {
+      this.unsay();
+      if (lit.size > 0) this.light([]);
+    } else if (tool) this.leaveTool();
     else if (isLabelOpen && view === this.view) this.toggleLabel();
     else if (view?.isClose) view.goBack();
     else if (view !== this.view) return;

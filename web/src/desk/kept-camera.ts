@@ -17,7 +17,7 @@ export function keptCamera(surface: string, board: string): Camera | undefined {
   }
 }
 
-/** Keeps a camera whenever it rests. @returns what to call when it moved, and what keeps it at once */
+/** Keeps a camera whenever it rests, and when its page goes. @returns what to call when it moved, and when its surface goes */
 export function cameraKeeper(surface: string, board: string) {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let latest: Camera | undefined;
@@ -26,12 +26,16 @@ export function cameraKeeper(surface: string, board: string) {
     if (latest) remember(keyOf(surface, board), JSON.stringify(latest));
     latest = undefined;
   };
+  window.addEventListener('pagehide', keep);
   return {
     moved(camera: Camera) {
       latest = camera;
       clearTimeout(timer);
       timer = setTimeout(keep, KEEP_AFTER_MS);
     },
-    keep,
+    close() {
+      keep();
+      window.removeEventListener('pagehide', keep);
+    },
   };
 }

@@ -17,10 +17,11 @@ const shownOf = (file: WaitingFile): Blob | null =>
 
 /** What browsers read of a picture's colours: eight bits, of sRGB or of Display P3. */
 function spaceOf(picture: Picture | undefined): PixelSource['space'] {
-  if (!picture?.colour || picture.reading !== null) return 'srgb';
+  if (!picture?.colour) return 'srgb';
   if (picture.depth !== null && picture.depth > 8) return 'own';
   if (/^(?:sRGB|grey|gr[ae]y)/i.test(picture.colour)) return 'srgb';
-  return /P3/.test(picture.colour) ? 'display-p3' : 'own';
+  // Its lossless copy, where there is one, is in sRGB.
+  return /P3/.test(picture.colour) && picture.reading === null ? 'display-p3' : 'own';
 }
 
 function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | undefined {
@@ -37,6 +38,7 @@ function sourceOf({ id, name, picture, file }: ShelvedPicture): SceneSource | un
     file: picture?.state === 'ready' || !file ? null : shownOf(file),
     wholePath: picture?.state === 'ready' ? wholePathOf(picture) : null,
     hasTiles: picture?.hasTiles ?? false,
+    exact: picture?.exact ?? null,
     space: spaceOf(picture),
     failure: picture?.failure ?? file?.refusal ?? null,
   };

@@ -66,10 +66,14 @@ export interface ToolOf<Desk> {
   arrow?(desk: Desk, to: 'left' | 'right' | 'up' | 'down', isFar: boolean): void;
   /** Enter. */
   confirm?(desk: Desk): void;
+  /** Delete; without this what is selected is removed. */
+  remove?(desk: Desk): void;
   /** What it works on is gone or no longer selected: it is left. */
   isOver?(desk: Desk): boolean;
   /** Called once, when it is left: what is under way is made or dropped. */
   leave?(desk: Desk): void;
+  /** It alters nothing: it can be taken where nothing can be altered, too. */
+  readonly onlyLooks?: boolean;
   /** Values and colours under the pointer are told nowhere while it is taken. */
   readonly hidesValues?: boolean;
   /** A class of the stage while it is taken. */

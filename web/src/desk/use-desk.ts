@@ -63,6 +63,9 @@ export function keepDesk(sync: Sync, id: string, tell: (opened: Opened) => void)
   };
 }
 
+/** The desk of a board, opened where it is not. @throws RefusedError when there is none, UnreachableError without the server */
+export const takeDesk = (sync: Sync, id: string): Promise<Desk> => desksOf(sync).take(id);
+
 /** Begins to open a board that a page will show soon. */
 export function openAhead(sync: Sync, id: string): void {
   // What is wrong is said by the page.

@@ -1,3 +1,4 @@
+import { marksByPicture } from '@miradero/core/board';
 import { isAsItCame, isPlacement, type Placement } from '@miradero/core/items';
 import { fileNameOf, portableName } from '@miradero/core/picture';
 import type { DragEvent } from 'react';
@@ -60,7 +61,8 @@ function fileOf(desk: Desk, placements: readonly Placement[]): { type: string; n
   if (!only || placements.length > 1)
     return { type: 'application/zip', name: `${portableName(desk.session.board.name)}.zip` };
   const known = desk.sync.shelf.get(only.picture);
-  const original = isAsItCame(only) ? known?.picture : undefined;
+  const isDrawnOn = marksByPicture(desk.session.items).has(only.id);
+  const original = isAsItCame(only) && !isDrawnOn ? known?.picture : undefined;
   return {
     type: original?.type ?? 'image/png',
     name: fileNameOf(known?.name ?? '', 'png', original?.fileName),

@@ -1,11 +1,12 @@
-import { isBay } from '@miradero/core/items';
+import { marksByPicture } from '@miradero/core/board';
+import { isBay, isMark } from '@miradero/core/items';
 import { finestSide, flatSize, MOST_FLAT_SIDE, mostSide } from '@miradero/core/raster';
 import type { ExportType } from '@miradero/core/schema';
-import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import type { Desk } from '../desk/index.ts';
-import { Choices, NumberField, SheetContent } from '../shell/index.ts';
-import { type Chosen, saveAs } from './taking-out.ts';
+import { Choices, NumberField } from '../shell/index.ts';
+import { ExportSheet, SideWord } from './export-sheet.tsx';
+import type { Chosen } from './taking-out.ts';
 
 const KINDS: Readonly<Record<ExportType, string>> = {
   'image/png': 'PNG',
@@ -41,6 +42,9 @@ export function SaveSheet({ desk, chosen, onClose }: { desk: Desk; chosen: Chose
   const [type, setType] = useState<ExportType>('image/png');
   const [ground, setGround] = useState<Ground>(ids === null ? 'surround' : 'clear');
   const own = finestSide(region, items);
+  const drawnOn = marksByPicture(desk.session.items);
+  const hasMarks = items.some((item) => isMark(item) || drawnOn.has(item.id));
+  const [marks, setMarks] = useState<'with' | 'without'>(desk.feed.areMarksHidden ? 'without' : 'with');
   const [asked, setSide] = useState(Math.min(own, 4_096));
   const most = mostSide(region, type);
   const side = Math.min(asked, most);
@@ -49,86 +53,75 @@ export function SaveSheet({ desk, chosen, onClose }: { desk: Desk; chosen: Chose
   const shownGround = type === 'image/jpeg' && ground === 'clear' ? 'white' : ground;
   const { clear: _, ...opaque } = GROUNDS;
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent className="sheet w-[min(520px,94vw)] px-5 py-4">
-          <form
-            onSubmit={(event) => {
-              event.preventDefault();
-              onClose();
-              void saveAs(desk, {
-                ...{ items: ids && [...ids], as: 'flat', type, side, ground: shownGround },
-              });
-            }}
-          >
-            <Dialog.Title className="font-serif text-[22px]">Save as a picture</Dialog.Title>
-            <Dialog.Description className="mt-1 text-muted">
-              {titleOf(chosen, desk)}, as it stands, in sRGB.
-            </Dialog.Description>
-            <p className="figures mt-4 text-[28px]! leading-none" data-testid="export-size">
-              {figure(width)} × {figure(height)}
-              <span className="text-[14px] text-muted">&thinsp;px</span>
-            </p>
-            <p className="mt-1 text-[13px] text-muted">
-              {side >= own
-                ? 'Every pixel of its finest picture is in it.'
-                : `Its finest picture has pixels for ${figure(own)}\u2009px${own < MOST_FLAT_SIDE ? '' : ' and more'}.`}
-            </p>
-            <fieldset className="mt-4 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[13px]">
-              <legend className="text-muted">Longest side</legend>
-              {sides.map((one) => (
-                <button
-                  key={one}
-                  type="button"
-                  aria-pressed={one === side}
-                  className="figures border border-line px-1.5 py-0.5 text-[12px] aria-pressed:bg-ink aria-pressed:text-paper"
-                  onClick={() => setSide(one)}
-                >
-                  {figure(one)}
-                  {one === own && own < MOST_FLAT_SIDE ? ' own' : ''}
-                </button>
-              ))}
-              <span className="figures">
-                <NumberField
-                  label="Longest side"
-                  value={side}
-                  least={1}
-                  most={most}
-                  unit={'\u2009px'}
-                  step={10}
-                  onChange={(next) => setSide(Math.round(next))}
-                  onRefuse={(words) => desk.say(words)}
-                />
-              </span>
-            </fieldset>
-            <div className="mt-4">
-              <h3 className="text-[13px] text-muted">Kind</h3>
-              <Choices label="Kind of file" words={KINDS} value={type} onChange={setType} />
-              <p className="text-[13px] text-muted">
-                {KIND_WORDS[type]}
-                {asked > most && ` At most ${figure(most)}\u2009px: its encoder holds the whole picture.`}
-              </p>
-            </div>
-            <div className="mt-4">
-              <h3 className="text-[13px] text-muted">Behind it</h3>
-              <Choices
-                label="What lies behind it"
-                className="flex-wrap"
-                words={type === 'image/jpeg' ? (opaque as typeof GROUNDS) : GROUNDS}
-                value={shownGround}
-                onChange={setGround}
-              />
-            </div>
-            <footer className="mt-4 flex items-center justify-end gap-4">
-              <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">Leave</Dialog.Close>
-              <button type="submit" className="border border-ink bg-ink px-3 py-1 text-paper">
-                Save
-              </button>
-            </footer>
-          </form>
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <ExportSheet
+      desk={desk}
+      title="Save as a picture"
+      about={`${titleOf(chosen, desk)}, as it stands, in sRGB.`}
+      request={() => ({
+        ...{ items: ids && [...ids], as: 'flat', type, side, ground: shownGround },
+        ...(hasMarks && marks === 'without' && { withoutMarks: true }),
+      })}
+      onClose={onClose}
+    >
+      <p className="figures mt-4 text-[28px]! leading-none" data-testid="export-size">
+        {figure(width)} × {figure(height)}
+        <span className="text-[14px] text-muted">&thinsp;px</span>
+      </p>
+      <p className="mt-1 text-[13px] text-muted">
+        {side >= own
+          ? 'Every pixel of its finest picture is in it.'
+          : `Its finest picture has pixels for ${figure(own)}\u2009px${own < MOST_FLAT_SIDE ? '' : ' and more'}.`}
+      </p>
+      <fieldset className="mt-4 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-[13px]">
+        <legend className="text-muted">Longest side</legend>
+        {sides.map((one) => (
+          <SideWord key={one} isChosen={one === side} onChoose={() => setSide(one)}>
+            {figure(one)}
+            {one === own && own < MOST_FLAT_SIDE ? ' own' : ''}
+          </SideWord>
+        ))}
+        <span className="figures">
+          <NumberField
+            label="Longest side"
+            value={side}
+            least={1}
+            most={most}
+            unit={'\u2009px'}
+            step={10}
+            onChange={(next) => setSide(Math.round(next))}
+            onRefuse={(words) => desk.say(words)}
+          />
+        </span>
+      </fieldset>
+      <div className="mt-4">
+        <h3 className="text-[13px] text-muted">Kind</h3>
+        <Choices label="Kind of file" words={KINDS} value={type} onChange={setType} />
+        <p className="text-[13px] text-muted">
+          {KIND_WORDS[type]}
+          {asked > most && ` At most ${figure(most)}\u2009px: its encoder holds the whole picture.`}
+        </p>
+      </div>
+      <div className="mt-4">
+        <h3 className="text-[13px] text-muted">Behind it</h3>
+        <Choices
+          label="What lies behind it"
+          className="flex-wrap"
+          words={type === 'image/jpeg' ? (opaque as typeof GROUNDS) : GROUNDS}
+          value={shownGround}
+          onChange={setGround}
+        />
+      </div>
+      {hasMarks && (
+        <div className="mt-4">
+          <h3 className="text-[13px] text-muted">What is drawn on it</h3>
+          <Choices
+            label="What is drawn on it"
+            words={{ with: 'with its marks', without: 'without them' }}
+            value={marks}
+            onChange={setMarks}
+          />
+        </div>
+      )}
+    </ExportSheet>
   );
 }

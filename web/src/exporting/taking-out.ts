@@ -64,8 +64,12 @@ export function saveFiles(desk: Desk): void {
     });
 }
 
-/** Puts what keys act on on the clipboard as one picture, as it stands: trimmed, mirrored, turned. */
-export async function copyAsPicture(desk: Desk): Promise<void> {
+/**
+ * Puts what keys act on on the clipboard as one picture, as it stands: trimmed, mirrored, turned.
+ *
+ * @param withoutMarks - what hands drew is left out
+ */
+export async function copyAsPicture(desk: Desk, withoutMarks = desk.feed.areMarksHidden): Promise<void> {
   const chosen = chosenOn(desk, false);
   if (!chosen) {
     desk.say('Nothing to copy as a picture.', ['Select something first, or point at it.']);
@@ -79,6 +83,7 @@ export async function copyAsPicture(desk: Desk): Promise<void> {
       board: desk.session.id,
       request: {
         ...{ items: chosen.ids && [...chosen.ids], as: 'flat', type: 'image/png', side, ground: 'clear' },
+        ...(withoutMarks && { withoutMarks }),
       },
     });
     const answer = await fetch(pathOfExport(made.id));

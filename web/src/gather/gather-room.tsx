@@ -6,16 +6,17 @@ import type { Desk } from '../desk/index.ts';
 import { useSync } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
 import { GATHERING } from './commands.ts';
+import { incomingBoard } from './keeping/board-files.ts';
 import { bring } from './keeping/bring.ts';
 import { resumeErrands } from './keeping/errands.ts';
 import { gatheringOf } from './keeping/gathering.ts';
-import { CameraSheet, GrabSheet, PickingSheet } from './lazy-sheets.ts';
+import { BoardFileSheet, CameraSheet, GrabSheet, PickingSheet } from './lazy-sheets.ts';
 import type { Brought, BroughtFile } from './reading/brought.ts';
 import { readClipboard } from './reading/read-transfer.ts';
 import { AddressSheet } from './sheets/address-sheet.tsx';
 import { type OnBring, pointOf, sayAt, useIncoming } from './use-incoming.ts';
 
-const ACCEPTED = `${INTAKE_TYPES.join()},.heic,.heif,.tif,.tiff,.glb,.zip,application/zip`;
+const ACCEPTED = `${INTAKE_TYPES.join()},.heic,.heif,.tif,.tiff,.glb,.stl,.obj,.zip,application/zip`;
 
 /** What is on the clipboard, asked for instead of brought by a key. @throws DOMException when the person says no */
 async function askClipboard() {
@@ -53,6 +54,7 @@ export function GatherRoom({
   const sync = useSync();
   const gathering = gatheringOf(sync);
   const picking = useStore(gathering.store, (report) => report.picking);
+  const isBoardComing = useStore(incomingBoard, ({ now }) => now !== undefined);
   const [open, setOpen] = useState<Open>();
   const files = useRef<HTMLInputElement>(null);
   const folder = useRef<HTMLInputElement>(null);
@@ -133,6 +135,7 @@ export function GatherRoom({
         {(open === 'grab' || open === 'grab-again') && (
           <GrabSheet isAgain={open === 'grab-again'} onClose={close} onTake={(file) => bringFiles([file])} />
         )}
+        {isBoardComing && <BoardFileSheet />}
         {open === 'camera' && <CameraSheet onClose={close} onTake={(one) => take([one])} />}
       </Suspense>
     </>

@@ -1,4 +1,5 @@
-import { type ComponentType, lazy } from 'react';
+import type { ComponentType } from 'react';
+import { later } from '../shell/index.ts';
 
 const sheets = () => import('./sheets/index.ts');
 
@@ -8,8 +9,9 @@ const sheets = () => import('./sheets/index.ts');
  */
 const lazily = <Props extends object>(
   of: (all: Awaited<ReturnType<typeof sheets>>) => ComponentType<Props>,
-) => lazy(async () => ({ default: of(await sheets()) }));
+) => later(async () => of(await sheets()), { isSheet: true });
 
+export const BoardFileSheet = lazily((all) => all.BoardFileSheet);
 export const CameraSheet = lazily((all) => all.CameraSheet);
 export const GrabSheet = lazily((all) => all.GrabSheet);
 export const PickingSheet = lazily((all) => all.PickingSheet);

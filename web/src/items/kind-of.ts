@@ -1,5 +1,5 @@
 import { applyAffine, invertAffine, type Point } from '@miradero/core/geometry';
-import { drawnOf, type Item, kindOf } from '@miradero/core/items';
+import { type Item, kindOf, ownFrame } from '@miradero/core/items';
 import { lensOf } from '@miradero/core/lens';
 import type { Command } from '../commands/index.ts';
 import { type Desk, inGroup, NOTHING_HERE, type Offer } from '../desk/index.ts';
@@ -36,7 +36,7 @@ export function tapItem(
   const item = desk.session.items.get(id);
   const kind = item && kindInInterface(item);
   if (!item || !kind?.tap) return false;
-  const own = applyAffine(invertAffine(drawnOf(item).frame), at);
+  const own = applyAffine(invertAffine(ownFrame(item)), at);
   const slack = (SLACK_PX[pointerType as keyof typeof SLACK_PX] ?? SLACK_PX.mouse) / scale;
   return kind.tap(desk, item, own, slack, isFollowing);
 }
@@ -111,9 +111,10 @@ function plainOfferOf(desk: Desk): Offer {
   if (size > 1) return { title: `${size} selected`, ids: FOR_MANY };
   const [only] = desk.selected;
   if (only) {
-    const { offers, on } = kindInInterface(only);
+    const { offers, offersFirst, on } = kindInInterface(only);
     const read = HAVE_COLOURS.has(only.kind) ? ['read'] : [];
-    const ids = [...offers.slice(0, FIRST), ...read, 'take-out', ...offers.slice(FIRST)];
+    const first = offersFirst?.(desk, only) ?? [];
+    const ids = [...first, ...offers.slice(0, FIRST), ...read, 'take-out', ...offers.slice(FIRST)];
     return { title: nameOfItem(desk, only), ids, ...(on && { on: on(only) }) };
   }
   return { title: '', ids: FOR_NOTHING, hint: 'Drop files anywhere.' };

@@ -10,6 +10,8 @@ export interface KindInInterface<I extends CommonItem> {
   nameOf(desk: Desk, item: I): string | undefined;
   /** Ids of the actions offered while one is selected alone. */
   readonly offers: readonly string[];
+  /** Ids of those that come before them, by what it is. */
+  offersFirst?(desk: Desk, item: I): readonly string[];
   /** What the wall label tells of it; by default where and how it stands. */
   readonly Label?: ComponentType<{ readonly desk: Desk; readonly item: I }>;
   /** Ids of actions offered while nothing is selected: they make one. */

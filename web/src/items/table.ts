@@ -3,6 +3,8 @@ import { bayInInterface } from './bay/index.ts';
 import { clusterInInterface } from './cluster/index.ts';
 import type { KindInInterface } from './kind.ts';
 import { linkInInterface } from './link/index.ts';
+import { litBallInInterface } from './lit-ball/index.ts';
+import { markInInterface, pictureMarkInInterface } from './mark/index.ts';
 import { noteInInterface } from './note/index.ts';
 import { paletteInInterface } from './palette/index.ts';
 import { placementInInterface } from './placement/index.ts';
@@ -19,4 +21,7 @@ export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<Ite
   bay: bayInInterface,
   'working-set': workingSetInInterface,
   palette: paletteInInterface,
+  'lit-ball': litBallInInterface,
+  mark: markInInterface,
+  'picture-mark': pictureMarkInInterface,
 };

@@ -1,5 +1,7 @@
+import { CHOSEN_LENSES, type LensId, lensOf } from '@miradero/core/lens';
 import type { Pile } from '@miradero/core/schema';
 import { type CommandRow, commandsOf, type Finder, place } from '../commands/index.ts';
+import { LENS_KEYS, lensCommand } from '../looking/index.ts';
 import { ask } from '../sync/index.ts';
 
 /** What the library does with what is selected. */
@@ -22,7 +24,12 @@ export interface PictureInFront {
   move(x: number, y: number): void;
   grow(x: number, y: number): void;
   forget(): void;
+  /** Looks through a lens, or no longer; undefined: through none. */
+  look(lens: LensId | undefined): void;
 }
+
+/** Lenses through which a picture alone is looked at: there are no others to be dimmed. */
+export const LONE_LENSES = CHOSEN_LENSES.filter((lens) => !lensOf(lens).dimsOthers);
 export const PICTURE = place<PictureInFront>('picture', 'This picture', 'picture');
 
 const steer = (words: string, key: string, x: number, y: number): CommandRow<PictureInFront>[] => [
@@ -80,6 +87,16 @@ export const LIBRARY_COMMANDS = [
     ...steer('right', 'Right', 1, 0),
     ...steer('up', 'Up', 0, -1),
     ...steer('down', 'Down', 0, 1),
+    ...LONE_LENSES.map(
+      (lens): CommandRow<PictureInFront> => [
+        `picture-${lensCommand(lens)}`,
+        lensOf(lens).words,
+        LENS_KEYS[lens] ?? [],
+        (picture) => picture.look(lens),
+        { also: 'lens look' },
+      ],
+    ),
+    ['picture-no-lens', 'without lenses', 'Alt+v', (picture) => picture.look(undefined)],
     ['region-forget', 'forget the part', ['Delete', 'Backspace'], (picture) => picture.forget()],
   ]),
 ];

@@ -3,7 +3,7 @@ import { type Command, commandsOf } from '../commands/index.ts';
 import { BOARD, type Desk } from '../desk/index.ts';
 
 /** Where each has its key: held it is looked through, tapped it stays. */
-const KEYS: Readonly<Partial<Record<LensId, string>>> = {
+export const LENS_KEYS: Readonly<Partial<Record<LensId, string>>> = {
   ...{ values: 'v', steps: 'Shift+V', notan: 'n', outline: 'l', squint: 'q', mirror: 'm', dim: 'Alt+d' },
 };
 
@@ -15,7 +15,7 @@ function laid(desk: Desk, lens: LensId): LaidLens | undefined {
 }
 
 /** In the order of the table, whatever was laid on first. */
-const inOrder = (lenses: readonly LaidLens[]): LaidLens[] =>
+export const inOrder = (lenses: readonly LaidLens[]): LaidLens[] =>
   [...lenses].sort((a, b) => LENS_IDS.indexOf(a.lens) - LENS_IDS.indexOf(b.lens));
 
 const without = (desk: Desk, lens: LensId) => desk.now.lenses.filter((one) => one.lens !== lens);
@@ -52,7 +52,7 @@ export const LENS_COMMANDS: readonly Command[] = commandsOf(BOARD, 'Lenses', [
       [
         lensCommand(lens),
         lensOf(lens).words,
-        KEYS[lens] ?? [],
+        LENS_KEYS[lens] ?? [],
         (desk: Desk) => toggle(desk, lens),
         {
           also: 'lens look',

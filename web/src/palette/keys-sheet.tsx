@@ -1,7 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { type Command, canonical, type Keyed, type Keymap, pressOf, pressWords } from '../commands/index.ts';
-import { SheetContent } from '../shell/index.ts';
+import { Sheet } from '../shell/index.ts';
 import { BY_HAND } from './by-hand.ts';
 
 const matches = (keyed: Keyed, keymap: Keymap, words: string): boolean => {
@@ -125,57 +125,49 @@ export function KeysSheet({ keymap, onClose }: { keymap: Keymap; onClose: () => 
   const shown = commands.filter((keyed) => matches(keyed, keymap, words));
   const isOurs = commands.every((keyed) => !keymap.isChosen(keyed.id));
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent
-          className="sheet flex max-h-[86vh] w-[min(940px,94vw)] flex-col"
-          aria-describedby={undefined}
-        >
-          <div className="flex flex-wrap items-baseline gap-4 border-line border-b px-6 pt-5 pb-3">
-            <Dialog.Title className="font-serif text-[24px] leading-none">Keys</Dialog.Title>
-            <input
-              aria-label="Find a key"
-              placeholder="Find by name or key"
-              className="w-56 border border-line bg-paper px-2 py-1"
-              value={words}
-              onChange={(event) => setWords(event.target.value)}
-            />
-            <span className="flex-1 text-[13px] text-muted">
-              They act on what is selected, else on the picture under the pointer.
-            </span>
-            {!isOurs && (
-              <button
-                type="button"
-                className="text-[13px] underline underline-offset-3"
-                onClick={() => void keymap.reset()}
-              >
-                All of ours again
-              </button>
-            )}
-            <Dialog.Close className="border border-line px-2.5 py-1 text-[13px]">Close</Dialog.Close>
-          </div>
-          <div className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 text-[13px] sm:columns-2 sm:gap-10">
-            {shown.length === 0 && words !== '' && (
-              <p className="py-6 text-muted italic">Nothing is called that.</p>
-            )}
-            <ByHand words={words} />
-            {groups.map((group) => {
-              const rows = shown.filter((keyed) => keyed.group === group);
-              return rows.length === 0 ? null : (
-                <section key={group} className="break-inside-avoid-column pt-4">
-                  <h3 className="pb-1 font-serif text-[16px] italic">{group}</h3>
-                  <ul>
-                    {rows.map((keyed) => (
-                      <KeyRow key={keyed.id} keymap={keymap} keyed={keyed} />
-                    ))}
-                  </ul>
-                </section>
-              );
-            })}
-          </div>
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet onClose={onClose} className="flex max-h-[86vh] w-[min(940px,94vw)] flex-col">
+      <div className="flex flex-wrap items-baseline gap-4 border-line border-b px-6 pt-5 pb-3">
+        <Dialog.Title className="font-serif text-[24px] leading-none">Keys</Dialog.Title>
+        <input
+          aria-label="Find a key"
+          placeholder="Find by name or key"
+          className="w-56 border border-line bg-paper px-2 py-1"
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
+        <span className="flex-1 text-[13px] text-muted">
+          They act on what is selected, else on the picture under the pointer.
+        </span>
+        {!isOurs && (
+          <button
+            type="button"
+            className="text-[13px] underline underline-offset-3"
+            onClick={() => void keymap.reset()}
+          >
+            All of ours again
+          </button>
+        )}
+        <Dialog.Close className="border border-line px-2.5 py-1 text-[13px]">Close</Dialog.Close>
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto px-6 pb-6 text-[13px] sm:columns-2 sm:gap-10">
+        {shown.length === 0 && words !== '' && (
+          <p className="py-6 text-muted italic">Nothing is called that.</p>
+        )}
+        <ByHand words={words} />
+        {groups.map((group) => {
+          const rows = shown.filter((keyed) => keyed.group === group);
+          return rows.length === 0 ? null : (
+            <section key={group} className="break-inside-avoid-column pt-4">
+              <h3 className="pb-1 font-serif text-[16px] italic">{group}</h3>
+              <ul>
+                {rows.map((keyed) => (
+                  <KeyRow key={keyed.id} keymap={keymap} keyed={keyed} />
+                ))}
+              </ul>
+            </section>
+          );
+        })}
+      </div>
+    </Sheet>
   );
 }

@@ -13,7 +13,7 @@ import {
   scoreOf,
 } from '../commands/index.ts';
 import { BOARD, type Desk } from '../desk/index.ts';
-import { SheetContent } from '../shell/index.ts';
+import { Sheet } from '../shell/index.ts';
 
 interface Named extends Found {
   /** Other words by which it is found. */
@@ -155,64 +155,57 @@ export function Palette({
     if (first) open(first);
   });
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent className="sheet sheet-high w-[min(560px,94vw)]" aria-describedby={undefined}>
-          <Dialog.Title className="sr-only">Anything by name</Dialog.Title>
-          <List label="Anything by name" loop shouldFilter={false}>
-            <List.Input
-              value={words}
-              onValueChange={(next) => {
-                setWords(next);
-                setEntered(false);
-                setMoved(false);
-              }}
-              onKeyDown={(event) => {
-                if (event.key === 'ArrowDown' || event.key === 'ArrowUp') setMoved(true);
-                if (event.key !== 'Enter' || !isOfBefore) return;
-                event.preventDefault();
-                setEntered(true);
-              }}
-              maxLength={200}
-              placeholder="What do you want to do, or find?"
-              className="w-full border-line border-b bg-transparent px-5 py-3.5 font-serif text-[18px] outline-none placeholder:text-muted placeholder:italic"
-            />
-            <List.List className="max-h-[min(420px,60vh)] overflow-y-auto pb-2">
-              {shown.map(({ heading, entries }) => (
-                <List.Group key={heading} heading={heading} className="palette-group">
-                  {entries.map((entry) => (
-                    <List.Item
-                      key={entry.id}
-                      value={`${heading} ${entry.id}`}
-                      onSelect={() => open(entry)}
-                      className="flex cursor-default items-baseline gap-3 px-5 py-1.5 data-[selected=true]:bg-paper"
-                    >
-                      <span className="min-w-0 flex-1 truncate">{entry.name}</span>
-                      {entry.about && (
-                        <span className="max-w-[45%] truncate font-serif text-muted italic">
-                          {entry.about}
-                        </span>
-                      )}
-                      {entry.keys && <kbd className="key">{entry.keys}</kbd>}
-                    </List.Item>
-                  ))}
-                </List.Group>
+    <Sheet onClose={onClose} className="sheet-high w-[min(560px,94vw)]">
+      <Dialog.Title className="sr-only">Anything by name</Dialog.Title>
+      <List label="Anything by name" loop shouldFilter={false}>
+        <List.Input
+          value={words}
+          onValueChange={(next) => {
+            setWords(next);
+            setEntered(false);
+            setMoved(false);
+          }}
+          onKeyDown={(event) => {
+            if (event.key === 'ArrowDown' || event.key === 'ArrowUp') setMoved(true);
+            if (event.key !== 'Enter' || !isOfBefore) return;
+            event.preventDefault();
+            setEntered(true);
+          }}
+          maxLength={200}
+          placeholder="What do you want to do, or find?"
+          className="w-full border-line border-b bg-transparent px-5 py-3.5 font-serif text-[18px] outline-none placeholder:text-muted placeholder:italic"
+        />
+        <List.List className="max-h-[min(420px,60vh)] overflow-y-auto pb-2">
+          {shown.map(({ heading, entries }) => (
+            <List.Group key={heading} heading={heading} className="palette-group">
+              {entries.map((entry) => (
+                <List.Item
+                  key={entry.id}
+                  value={`${heading} ${entry.id}`}
+                  onSelect={() => open(entry)}
+                  className="flex cursor-default items-baseline gap-3 px-5 py-1.5 data-[selected=true]:bg-paper"
+                >
+                  <span className="min-w-0 flex-1 truncate">{entry.name}</span>
+                  {entry.about && (
+                    <span className="max-w-[45%] truncate font-serif text-muted italic">{entry.about}</span>
+                  )}
+                  {entry.keys && <kbd className="key">{entry.keys}</kbd>}
+                </List.Item>
               ))}
-              {shown.length === 0 && (
-                <p className="px-5 py-6 text-muted italic">
-                  {found.isWaiting ? 'Looking …' : 'Nothing is called that.'}
-                </p>
-              )}
-              {found.trouble && (
-                <p role="alert" className="px-5 py-3 text-[13px] text-muted">
-                  Only what is open here was looked through: {found.trouble}
-                </p>
-              )}
-            </List.List>
-          </List>
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+            </List.Group>
+          ))}
+          {shown.length === 0 && (
+            <p className="px-5 py-6 text-muted italic">
+              {found.isWaiting ? 'Looking …' : 'Nothing is called that.'}
+            </p>
+          )}
+          {found.trouble && (
+            <p role="alert" className="px-5 py-3 text-[13px] text-muted">
+              Only what is open here was looked through: {found.trouble}
+            </p>
+          )}
+        </List.List>
+      </List>
+    </Sheet>
   );
 }

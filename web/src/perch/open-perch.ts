@@ -92,6 +92,27 @@ function openNow(): InPerch | undefined {
   return now.window && !now.window.isClosed() ? now : undefined;
 }
 
+/** A window that is gone says so a moment later; longer than this it is not waited for, ms. */
+const TOLD_MS = 500;
+
+/** Until a floating window that is gone has said so, and where it looked: what is kept of it is read after that. */
+async function untilTold(): Promise<void> {
+  const { window } = store.getState();
+  if (!window?.holder || !window.isClosed()) return;
+  await new Promise<void>((resolve) => {
+    const go = () => {
+      clearTimeout(timer);
+      end();
+      // Its panes speak in the same task as the window itself, some of them after it.
+      setTimeout(resolve);
+    };
+    const timer = setTimeout(go, TOLD_MS);
+    const end = store.subscribe((now) => {
+      if (now.window !== window) go();
+    });
+  });
+}
+
 /** The perch of this window: one, whatever page is in front. */
 export const perch = {
   store: store as Readable<InPerch>,
@@ -100,6 +121,7 @@ export const perch = {
   },
   /** Shows something: in the pane in front where the perch is open, else it opens with it. */
   async show(shows: Shows, say: Say): Promise<void> {
+    await untilTold();
     const now = openNow();
     if (now?.arrangement && now.isLive) {
       if (!isShown(now, shows)) now.arrangement.show(shows);
@@ -111,6 +133,7 @@ export const perch = {
   },
   /** The same for what the key means, and closes it where it shows that already. */
   async toggle(shows: Shows, say: Say): Promise<void> {
+    await untilTold();
     const now = openNow();
     const meant = meantBy(shows);
     if (now && isShown(now, meant)) now.window?.close();
@@ -126,6 +149,7 @@ export const perch = {
   },
   /** Opens it as it was last. @param isAmong - further windows come back with it */
   async restore(say: Say, isAmong = false): Promise<void> {
+    await untilTold();
     if (openNow()) {
       if (!isAmong) say('The perch is open.');
       return;

@@ -31,7 +31,7 @@ const REST_MS = 150;
 function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangement: ArrangementStore) {
   const { desk, part, base } = open;
   const window = holder.ownerDocument.defaultView!;
-  const { camera, lenses, orientation, areNotesHidden } = arrangement.now.panes[pane]!;
+  const { camera, lenses, orientation, areNotesHidden, shows } = arrangement.now.panes[pane]!;
   const feed = areNotesHidden
     ? new SceneFeed(withoutNotes(desk.session), sourcesOf(desk.sync.shelf), desk.feed.painter)
     : desk.feed;
@@ -62,6 +62,20 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
   holder.addEventListener('pointermove', onMove);
   holder.addEventListener('pointerleave', onLeave);
   let resting: number | undefined;
+  const keepCamera = () => {
+    window.clearTimeout(resting);
+    resting = undefined;
+    // What is brought close for a moment is not where one looks.
+    if (!view.isFitted && !view.isClose) arrangement.setPane(pane, { camera: view.camera });
+  };
+  // Closed before it rested: unless the pane shows something else by now, this is where one looked. Kept without delay, since
+  // the window may open again at once.
+  const rest = () => {
+    if (resting === undefined || arrangement.now.panes[pane]?.shows !== shows) return;
+    keepCamera();
+    arrangement.keep();
+  };
+  window.addEventListener('pagehide', rest);
   const fill = () => part?.fill(view.room);
   fill();
   const ends = [
@@ -69,10 +83,7 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
       fill();
       // Not with every frame of a move: whoever shows the arrangement would be drawn anew with each.
       window.clearTimeout(resting);
-      resting = window.setTimeout(() => {
-        // What is brought close for a moment is not where one looks.
-        if (!view.isFitted && !view.isClose) arrangement.setPane(pane, { camera: view.camera });
-      }, REST_MS);
+      resting = window.setTimeout(keepCamera, REST_MS);
     }),
     watch(
       desk.store,
@@ -86,7 +97,11 @@ function mountPane(holder: HTMLElement, pane: string, open: PaneDesk, arrangemen
         hover.settings = arrangement.now;
       },
     ),
-    () => window.clearTimeout(resting),
+    () => {
+      rest();
+      window.removeEventListener('pagehide', rest);
+      window.clearTimeout(resting);
+    },
     () => holder.removeEventListener('pointermove', onMove),
     () => holder.removeEventListener('pointerleave', onLeave),
   ];

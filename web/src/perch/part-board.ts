@@ -52,6 +52,12 @@ export class PartBoard implements OpenBoard {
   get id(): string {
     return this.#base.id;
   }
+  get isReadOnly(): boolean {
+    return this.#base.isReadOnly;
+  }
+  get revision(): number {
+    return this.#base.revision;
+  }
   get board() {
     return this.#base.board;
   }

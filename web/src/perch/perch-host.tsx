@@ -1,4 +1,4 @@
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import {
   CommandsProvider,
@@ -11,6 +11,7 @@ import {
 } from '../commands/index.ts';
 import { BOARD } from '../desk/index.ts';
 import { stageNow } from '../looking/index.ts';
+import { later } from '../shell/index.ts';
 import { useStore, watch } from '../state/index.ts';
 import { type ArrangementStore, arrangementShowing } from './arrangement.ts';
 import { PERCH_ANYWHERE } from './commands.ts';
@@ -27,7 +28,7 @@ declare global {
   }
 }
 
-const PerchRoom = lazy(() => import('./perch-room.tsx').then((room) => ({ default: room.PerchRoom })));
+const PerchRoom = later(() => import('./perch-room.tsx').then((room) => room.PerchRoom));
 
 function FloatingKeys({ window }: { window: Window }): null {
   useKeys(useKeymap(), window);
@@ -54,9 +55,7 @@ function Floating({
   return (
     <CommandsProvider registry={registry} beyond={places}>
       <FloatingKeys window={window} />
-      <Suspense>
-        <PerchRoom {...{ arrangement, window, onFollow }} isFloating onClose={perch.close} />
-      </Suspense>
+      <PerchRoom {...{ arrangement, window, onFollow }} isFloating onClose={perch.close} />
     </CommandsProvider>
   );
 }

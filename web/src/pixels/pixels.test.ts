@@ -13,6 +13,7 @@ const SOURCE: PixelSource = {
     height: 3_000,
     file: null,
     hasTiles: false,
+    exact: null,
     wholePath: '/whole',
     space: 'srgb',
   },
@@ -163,6 +164,15 @@ function joined(loaders: Loaders): { client: PixelClient; ports: MessagePort[] }
       throw new PixelError('absent');
     },
     histogram: async () => {
+      throw new PixelError('absent');
+    },
+    strokes: async () => {
+      throw new PixelError('absent');
+    },
+    form: async () => {
+      throw new PixelError('absent');
+    },
+    light: async () => {
       throw new PixelError('absent');
     },
     study: async () => {

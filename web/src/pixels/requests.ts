@@ -1,6 +1,8 @@
-import type { AreaColour, ColourHistogram, PixelSpace } from '@miradero/core/colour';
+import type { AreaColour, ColourHistogram, PixelSpace, ValueStatistics } from '@miradero/core/colour';
+import type { SmallPicture, StandingApart, Subtleties } from '@miradero/core/form';
 import type { Point, Rectangle } from '@miradero/core/geometry';
 import type { StudyWish, ValueStudy } from '@miradero/core/lens';
+import type { LightSuggestion } from '@miradero/core/light';
 
 /** Where the pixels of a picture are found. */
 export interface PixelSource {
@@ -15,6 +17,8 @@ export interface PixelSource {
   readonly wholePath: string | null;
   /** Tiles at full size can be fetched. */
   readonly hasTiles: boolean;
+  /** Lossless pixels that the server hands out a part at a time; null: nobody asked for them, or they are in work. */
+  readonly exact: 'ready' | 'failed' | null;
   /** What of its colours a browser reads at full size: `own`: not all of them (deeper, or wider than Display P3). */
   readonly space: PixelSpace | 'own';
 }
@@ -33,6 +37,8 @@ export interface PixelBlock {
 
 /** The colour of a point, of a square about it, or of what a line encloses, and the pixels around. */
 export interface AreaRead extends AreaColour, PixelBlock {
+  /** It comes from the file's own pixels, none shrunken, packed or cut off. */
+  readonly isExact: boolean;
   /** Where the pixels that came along begin in the whole picture, pixels of `side`. */
   readonly x: number;
   readonly y: number;
@@ -55,6 +61,44 @@ export interface StudyAsked extends Omit<StudyWish, 'leastIsland'> {
 /** A picture in few values. */
 export interface StudyRead extends PixelBlock, Pick<ValueStudy, 'borders' | 'shares' | 'greys'> {
   readonly svg: string | undefined;
+  /** Shares over 0..10, darkest first. */
+  readonly distribution: Float32Array<ArrayBuffer>;
+  readonly statistics: ValueStatistics | undefined;
+  /** Where the strongest contrast sits, fractions of what was studied. */
+  readonly strongest: { readonly x: number; readonly y: number; readonly spread: number };
+}
+
+/** How an outline is drawn; lengths as shares of the longest side, so that it is the same in every size. */
+export interface StrokesAsked {
+  readonly detail: number;
+  readonly tolerance: number;
+  readonly most: number;
+}
+export interface StrokesRead {
+  readonly svg: string;
+  readonly count: number;
+  readonly width: number;
+  readonly height: number;
+  readonly side: number;
+}
+
+/** What a form is by its ground. */
+export interface FormRead {
+  /** At 96, 48 and 24 pixels. */
+  readonly small: readonly SmallPicture[];
+  readonly apart: StandingApart | undefined;
+  readonly subtle: Subtleties | undefined;
+  /** What was looked at: the form and what lies around it, fractions of the picture. */
+  readonly part: Rectangle;
+  /** Corners of the form, fractions of that part. */
+  readonly outline: readonly Point[];
+  readonly side: number;
+}
+
+/** What light makes of a form, and in which size that was read. */
+export interface LightRead {
+  readonly suggestion: LightSuggestion | undefined;
+  readonly side: number;
 }
 
 /** What of a picture is read: fractions 0..1 of its sides, or a square of `sizePx` pixels about a point. */
@@ -110,8 +154,30 @@ export interface PixelRequests {
       readonly part: Rectangle;
       readonly side: number;
       readonly wish: StudyAsked;
+      /** Of the part, where not all of it is meant; fractions of the picture. */
+      readonly outline: readonly Point[] | undefined;
     },
     StudyRead
+  >;
+  /** The outline of a part in strokes. */
+  readonly strokes: Asked<
+    {
+      readonly source: PixelSource;
+      readonly part: Rectangle;
+      readonly side: number;
+      readonly wish: StrokesAsked;
+    },
+    StrokesRead
+  >;
+  /** A form that was drawn around (fractions 0..1). */
+  readonly form: Asked<
+    { readonly source: PixelSource; readonly outline: readonly Point[]; readonly side: number },
+    FormRead
+  >;
+  /** What light makes of a form that was drawn around (fractions 0..1); undefined where there is too little of it. */
+  readonly light: Asked<
+    { readonly source: PixelSource; readonly outline: readonly Point[]; readonly side: number },
+    LightRead
   >;
   /** How complicated what lies at a path of the server is to read and to draw, 0..1. */
   readonly complexity: Asked<{ readonly path: string }, readonly [number]>;

@@ -6,7 +6,7 @@ import { useWayBack } from './use-way-back.ts';
  * @returns undefined for what is no number
  */
 export function parseNumber(text: string): number | undefined {
-  const match = /^\s*([-−+]?\d+(?:[.,]\d+)?)\s*(?:°|%|px)?\s*$/.exec(text);
+  const match = /^\s*([-−+]?\d+(?:[.,]\d+)?)\s*(?:°|%|px|mm|ppi)?\s*$/.exec(text);
   return match ? Number(match[1]!.replace(',', '.').replace('−', '-')) : undefined;
 }
 

@@ -7,12 +7,24 @@ export interface Press {
   /** With Ctrl or Meta. */
   readonly isFollowing: boolean;
   readonly pointerType: string;
+  /** 0..1; a half for what tells none. */
+  readonly pressure: number;
+  /** How far a pen leans, degrees from upright. */
+  readonly tilt: number;
+}
+
+/** Where a pointer was on its way to where it is now. */
+export interface Sample extends Point {
+  readonly pressure: number;
+  readonly tilt: number;
 }
 
 /** Modifiers during a drag. */
 export interface DragKeys {
   readonly isShift: boolean;
   readonly isAlt: boolean;
+  /** All of the way since the last move, to the point itself: more than one a frame where the pointer tells them. */
+  readonly way?: readonly Sample[];
 }
 
 /** One drag from press to release. */
@@ -21,6 +33,8 @@ export interface Drag {
   /** @param isClick - released where it was pressed */
   end(isClick: boolean): void;
   cancel(): void;
+  /** It is meant as soon as the pointer moves at all, and held still it is nothing else. */
+  readonly isFine?: boolean;
 }
 
 /** What a surface does with gestures. The gestures know nothing of boards. */
@@ -119,7 +133,7 @@ export class Gestures {
     this.#longPress = view.setTimeout(() => {
       const contact = this.#contacts.get(pointerId);
       if (contact === undefined || this.#contacts.size > 1) return;
-      if (this.#current?.kind !== 'drag' || this.#current.hasMoved) return;
+      if (this.#current?.kind !== 'drag' || this.#current.hasMoved || this.#current.drag.isFine) return;
       this.#abandon();
       this.#hand.secondary(contact.point);
     }, LONG_PRESS_MS);
@@ -150,7 +164,7 @@ export class Gestures {
     if (event.pointerType !== 'mouse') this.#waitForLongPress(event.pointerId);
     const drag = this.#hand.press({
       ...{ point, isAdding: isAddingTo(event), isFollowing: event.ctrlKey || event.metaKey },
-      pointerType: event.pointerType,
+      ...{ pointerType: event.pointerType, pressure: pressureOf(event), tilt: tiltOf(event) },
     });
     if (drag) this.#current = { kind: 'drag', drag, hasMoved: false };
   }
@@ -173,11 +187,24 @@ export class Gestures {
       this.#hand.pan({ x: point.x - this.#current.last.x, y: point.y - this.#current.last.y });
       this.#current.last = point;
     } else if (this.#current?.kind === 'drag') {
-      this.#current.hasMoved ||= isAway(contact);
+      this.#current.hasMoved ||= this.#current.drag.isFine || isAway(contact);
       if (this.#current.hasMoved) {
-        this.#current.drag.move(point, { isShift: event.shiftKey, isAlt: event.altKey });
+        const way = this.#current.drag.isFine ? this.#wayOf(event) : undefined;
+        this.#current.drag.move(point, {
+          ...{ isShift: event.shiftKey, isAlt: event.altKey },
+          ...(way && { way }),
+        });
       }
     }
+  }
+
+  #wayOf(event: PointerEvent): Sample[] {
+    const passed = event.getCoalescedEvents();
+    return (passed.length > 0 ? passed : [event]).map((one) => ({
+      ...this.#pointOf(one),
+      pressure: pressureOf(one),
+      tilt: tiltOf(one),
+    }));
   }
 
   /** Two contacts: the board follows both fingers, so that each stays on what it touched. */
@@ -256,6 +283,17 @@ function isTwoFingerScroll(event: WheelEvent): boolean {
   if (event.deltaMode !== 0) return false;
   return event.deltaY === 0 ? wheelDeltaX === -3 * event.deltaX : wheelDeltaY === -3 * event.deltaY;
 }
+
+/** Source: Pointer Events, 4.1.4: the altitude angle from tiltX and tiltY. */
+function tiltOf({ pointerType, tiltX, tiltY }: PointerEvent): number {
+  if (pointerType !== 'pen') return 0;
+  const along = (degrees: number) => Math.tan((degrees * Math.PI) / 180);
+  return (Math.atan(Math.hypot(along(tiltX), along(tiltY))) * 180) / Math.PI;
+}
+
+/** A mouse says a half while its button is down, and a finger or pen that measures nothing says 0 or 1. */
+const pressureOf = ({ pointerType, pressure }: PointerEvent): number =>
+  pointerType === 'pen' && pressure > 0 ? pressure : 0.5;
 
 const isAddingTo = (event: PointerEvent): boolean => event.shiftKey || event.ctrlKey || event.metaKey;
 

@@ -5,3 +5,4 @@ export { preparePainter } from './painter-link.ts';
 export { sceneItemOf } from './scene.ts';
 export * from './scene-feed.ts';
 export * from './stage-view.ts';
+export type { Look, ViewStart } from './view-start.ts';

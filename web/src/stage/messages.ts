@@ -1,4 +1,5 @@
 import type { Rectangle } from '@miradero/core/geometry';
+import type { PictureMark } from '@miradero/core/items';
 import type { LaidLens } from '@miradero/core/lens';
 import type { AtlasPlace, Item } from '@miradero/core/schema';
 import type { PixelSource } from '../pixels/index.ts';
@@ -8,6 +9,8 @@ export interface SceneItem {
   readonly item: Item;
   /** Upright bounds, board units. */
   readonly bounds: Rectangle;
+  /** What hands drew on it, lowest first, where it is a picture. */
+  readonly marks?: readonly PictureMark[];
 }
 
 /** What the worker knows of a picture: where its pixels are found, and what is shown while there are none. */
@@ -42,6 +45,8 @@ export interface PaintRequest {
   /** Paint only these, or all but these. */
   readonly only?: readonly string[];
   readonly except?: readonly string[];
+  /** Of these pictures what is drawn on them, beside what `only` names. */
+  readonly marksOf?: readonly string[];
   /** Paint these in place of what stands on the board; or what was painted of it before at this scale. */
   readonly instead?: readonly SceneItem[] | PaintedBefore;
   /** Levels seen missing while painting are loaded, in this order of urgency; an overview loads nothing. */

@@ -35,6 +35,23 @@ export function turnedSize({ width, height }: Viewport, degrees: number): Viewpo
   };
 }
 
+/** Lays a canvas of the size `viewport` into its holder, turned about its middle, which stays in the middle of the holder. */
+export function layTurned(
+  { style }: HTMLCanvasElement,
+  holder: Viewport,
+  viewport: Viewport,
+  { degrees, isMirrored }: Orientation,
+): void {
+  style.transform =
+    `${degrees === 0 ? '' : `rotate(${degrees}deg)`} ${isMirrored ? 'scaleX(-1)' : ''}`.trim();
+  Object.assign(style, {
+    width: degrees === 0 ? '' : `${viewport.width}px`,
+    height: degrees === 0 ? '' : `${viewport.height}px`,
+    left: degrees === 0 ? '' : `${(holder.width - viewport.width) / 2}px`,
+    top: degrees === 0 ? '' : `${(holder.height - viewport.height) / 2}px`,
+  });
+}
+
 /** The largest view, shaped like `viewport`, of which nothing is beyond the holder. */
 export function roomIn(holder: Viewport, viewport: Viewport, degrees: number): Viewport {
   const turned = turnedSize(viewport, degrees);

@@ -1,11 +1,12 @@
 import { distanceToItem, isOnItem, isSeen, sameValue, withMembers } from '@miradero/core/board';
-import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
-import { isCluster, picturesOf } from '@miradero/core/items';
+import { type Camera, type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
+import { isCluster, isMark, isPictureMark, picturesOf } from '@miradero/core/items';
+import type { LaidLens } from '@miradero/core/lens';
 import type { Item } from '@miradero/core/schema';
 import { createNanoEvents } from 'nanoevents';
 import type { PaintedFrame, PaintTask, SceneItem, SceneSource } from './messages.ts';
 import { type PaintedScene, PainterLink } from './painter-link.ts';
-import { Scene, sceneItemOf } from './scene.ts';
+import { Scene } from './scene.ts';
 
 /** What the stage needs to know of a board; the room that owns the board provides it. */
 export interface BoardOnStage {
@@ -26,6 +27,22 @@ export interface SourcesOnStage {
   subscribe(listener: (pictures: ReadonlySet<string>) => void): () => void;
 }
 
+/** What those who draw what moves need to know of a view. */
+export interface ViewOfMoving {
+  readonly feed: SceneFeed;
+  readonly camera: Camera;
+  /** The part of the board in view. */
+  readonly view: Rectangle;
+  readonly lensesNow: readonly LaidLens[];
+  requestDraw(): void;
+}
+
+/** Draws what moves, above what was painted and below what a hand does. CSS pixels of the view. */
+export interface MovingLayer {
+  draw(context: CanvasRenderingContext2D, view: ViewOfMoving): void;
+  close(): void;
+}
+
 /** How many versions back it is known what part of the board altered. */
 const DIRTY_KEPT = 100;
 
@@ -33,12 +50,15 @@ const DIRTY_KEPT = 100;
 export class SceneFeed {
   readonly painter: PainterLink;
   readonly board: BoardOnStage;
+  /** What moves on this board; none as long as nothing did. */
+  moving: MovingLayer | undefined;
   readonly #sources: SourcesOnStage;
   readonly #painted: PaintedScene;
   readonly #scene = new Scene();
   readonly #events = createNanoEvents<{ shown: () => void }>();
   readonly #known = new Set<string>();
   readonly #unsubscribe: (() => void)[];
+  #areMarksHidden = false;
   #version = 0;
   readonly #dirty: { readonly version: number; readonly area: Rectangle }[] = [];
   #extent: Rectangle | undefined | null = null;
@@ -49,7 +69,7 @@ export class SceneFeed {
     this.#sources = sources;
     this.painter = painter;
     this.#painted = painter.openScene({
-      items: () => ({ set: [...this.#scene.all()].map(({ item }) => item), removed: [] }),
+      items: () => ({ set: this.#scene.given(), removed: [] }),
       sources: () => [...this.#known].flatMap((id) => this.#sources.source(id) ?? []),
     });
     this.#unsubscribe = [
@@ -58,6 +78,18 @@ export class SceneFeed {
       sources.subscribe((pictures) => this.#feedSources([...pictures].filter((id) => this.#known.has(id)))),
     ];
     this.#feed(board.items.keys());
+  }
+
+  get areMarksHidden(): boolean {
+    return this.#areMarksHidden;
+  }
+
+  /** What hands drew is neither painted nor met while it is hidden. */
+  set areMarksHidden(areHidden: boolean) {
+    if (areHidden === this.#areMarksHidden) return;
+    this.#areMarksHidden = areHidden;
+    const { items } = this.board;
+    this.#feed([...items.values()].filter((item) => isMark(item) || isPictureMark(item)).map(({ id }) => id));
   }
 
   /** Grows with every alteration of what stands on the board; a frame asked for later shows it. */
@@ -115,6 +147,11 @@ export class SceneFeed {
     return nearest?.item;
   }
 
+  /** Whether something is drawn on a picture, and seen. */
+  hasMarksOn(id: string): boolean {
+    return (this.#scene.get(id)?.marks?.length ?? 0) > 0;
+  }
+
   /** Whether an item stands and is not folded away. */
   isSeen(id: string): boolean {
     return this.#scene.get(id) !== undefined;
@@ -124,36 +161,44 @@ export class SceneFeed {
     return this.#scene.within(view).flatMap(({ item }) => this.board.items.get(item.id) ?? []);
   }
 
+  /** Shows anew what every view of it shows. */
+  redraw(): void {
+    this.#events.emit('shown');
+  }
+
   close(): void {
     for (const unsubscribe of this.#unsubscribe) unsubscribe();
+    this.moving?.close();
     this.#painted.close();
   }
 
   #feed(touched: Iterable<string>): void {
-    const set: SceneItem[] = [];
+    const set: Item[] = [];
     const removed: string[] = [];
     const unknown = new Set<string>();
     for (const id of this.#withHidden(touched)) {
       const item = this.board.items.get(id);
-      if (item === undefined || !isSeen(this.board.items, item)) {
-        if (this.#scene.get(id)) removed.push(id);
+      if (item === undefined || !this.#isShown(item)) {
+        if (this.#scene.known(id)) removed.push(id);
         continue;
       }
       for (const picture of picturesOf(item)) if (!this.#known.has(picture)) unknown.add(picture);
-      if (!sameValue(this.#scene.get(id)?.item, item)) set.push(sceneItemOf(item));
+      if (!sameValue(this.#scene.known(id), item)) set.push(item);
     }
     this.#feedSources(unknown);
     if (set.length + removed.length > 0) {
-      this.#markDirty([
-        ...set,
-        ...[...set.map((item) => item.item.id), ...removed].flatMap((id) => this.#scene.get(id) ?? []),
-      ]);
-      this.#scene.put(set, removed);
-      this.#painted.put({ set: set.map(({ item }) => item), removed });
+      this.#markDirty(this.#scene.put(set, removed));
+      this.#painted.put({ set, removed });
       this.#version += 1;
       this.#extent = null;
     }
     this.#events.emit('shown');
+  }
+
+  /** Whether an item is drawn, by itself or on its picture. */
+  #isShown(item: Item): boolean {
+    if (this.#areMarksHidden && (isMark(item) || isPictureMark(item))) return false;
+    return isPictureMark(item) ? !item.removed : isSeen(this.board.items, item);
   }
 
   /** What altered, and what may be seen or hidden by it: what lies in clusters that altered. */
@@ -173,7 +218,8 @@ export class SceneFeed {
   }
 
   #markDirty(items: readonly SceneItem[]): void {
-    const area = unionOf(items.map((item) => item.bounds))!;
+    // Marks on a picture that stands nowhere alter nothing.
+    const area = unionOf(items.map((item) => item.bounds)) ?? { x: 0, y: 0, width: 0, height: 0 };
     this.#dirty.push({ version: this.#version + 1, area });
     if (this.#dirty.length > DIRTY_KEPT) this.#dirty.shift();
   }

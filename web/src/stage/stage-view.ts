@@ -6,7 +6,6 @@ import {
   type Point,
   panBy,
   type Rectangle,
-  rectangleAround,
   screenToBoard,
   subtractPoints,
   type Viewport,
@@ -24,42 +23,25 @@ import {
   alongScreen,
   alongView,
   fillingAlong,
+  layTurned,
   type Orientation,
   roomIn,
   showingTurned,
   turnedSize,
 } from './orientation.ts';
+import { FIT_MARGIN_PX, revealing } from './revealing.ts';
 import type { SceneFeed } from './scene-feed.ts';
+import type { Look, ViewStart } from './view-start.ts';
 
 /** Draws above the board: selection, handles, what is being drawn by a hand. CSS pixels. */
 export type Overlay = (context: CanvasRenderingContext2D, view: StageView) => void;
 
-const FIT_MARGIN_PX = 40;
 const CLOSE_MARGIN_PX = 0;
 /** So much of its longer side is seen around what was gone to. */
 const VISIT_MARGIN = 0.35;
-/** What is smaller on the screen is not made out. */
-const LEAST_SEEN_PX = 12;
 /** Half of the least that can be met with a pointer. */
 const REACH_PX = 5;
 const DEFAULT_CAMERA: Camera = { centre: { x: 0, y: 0 }, scale: 1 };
-
-/** How a view begins, and what its whole is. */
-export interface ViewStart {
-  /** Where to look first; undefined shows the whole. */
-  readonly camera?: Camera | undefined;
-  /** Space around the whole, CSS pixels. */
-  readonly marginPx?: number;
-  /** The part of the board that is the whole of it for this view; undefined: everything that stands. */
-  readonly home?: (room: Viewport) => Rectangle | undefined;
-}
-
-/** Where a view looks, and how large it is. */
-export interface Look {
-  readonly camera: Camera;
-  /** CSS pixels. */
-  readonly viewport: Viewport;
-}
 
 /**
  * One view of a board: a canvas, a camera, buffers. Knows nothing of React and nothing of the global window: it may
@@ -83,7 +65,10 @@ export class StageView {
   #stopFlight = () => {};
   #closeOn: string | undefined;
   #cameraBefore: Camera | undefined;
+  /** What was brought close fills the view through every change of size, until somebody moves the camera. */
+  #closePart: Rectangle | undefined;
   #isSized = false;
+  #isClosed = false;
   /** Shows the whole board through every change of size, until somebody moves the camera. */
   #isFitted: boolean;
   #orientation = AS_IT_IS;
@@ -178,6 +163,10 @@ export class StageView {
     this.#look(false);
   }
 
+  get lensesNow(): readonly LaidLens[] {
+    return this.#lenses;
+  }
+
   set ground(colour: string) {
     if (colour === this.#ground) return;
     this.#ground = colour;
@@ -206,6 +195,7 @@ export class StageView {
   }
 
   close(): void {
+    this.#isClosed = true;
     this.#stopFlight();
     this.#observer?.disconnect();
     this.#window().cancelAnimationFrame(this.#frame);
@@ -260,6 +250,11 @@ export class StageView {
     return alongView(deltaPx, this.#orientation);
   }
 
+  /** What is its whole may be another now: shows that, as long as nobody moved the camera. */
+  fitAgain(): void {
+    if (this.#isFitted) this.#measure();
+  }
+
   /** What a press at a point of the screen takes hold of. */
   itemAt(pointPx: Point): Item | undefined {
     return this.feed.itemAt(this.toBoard(pointPx), REACH_PX / this.camera.scale);
@@ -271,6 +266,7 @@ export class StageView {
 
   setCamera(camera: Camera): void {
     this.#stopFlight();
+    this.#closePart = undefined;
     this.#show(camera);
   }
 
@@ -314,30 +310,10 @@ export class StageView {
     this.flyTo(camera.scale > 1 ? { ...camera, scale: 1 } : camera);
   }
 
-  /** Moves so far that a part of the board is in view whole; closer or further only where it would be too small or too large to be seen. */
+  /** Moves so far that a part of the board is in view whole. */
   reveal(part: Rectangle): void {
-    const { camera } = this;
-    const { width, height } = this.room;
-    const room = { width: width / camera.scale, height: height / camera.scale };
-    const margin = FIT_MARGIN_PX / camera.scale;
-    const longest = Math.max(part.width, part.height) * camera.scale;
-    if (part.width > room.width || part.height > room.height || longest < LEAST_SEEN_PX) {
-      const whole = this.#showing(part, FIT_MARGIN_PX);
-      this.flyTo(longest < LEAST_SEEN_PX ? { ...whole, scale: Math.min(whole.scale, 1) } : whole);
-      return;
-    }
-    const by = (from: number, length: number, seen: number, seenLength: number) =>
-      from < seen
-        ? from - seen - Math.min(margin, (seenLength - length) / 2)
-        : from + length > seen + seenLength
-          ? from + length - seen - seenLength + Math.min(margin, (seenLength - length) / 2)
-          : 0;
-    const { x, y } = rectangleAround(camera.centre, room.width, room.height);
-    const shift = {
-      x: by(part.x, part.width, x, room.width),
-      y: by(part.y, part.height, y, room.height),
-    };
-    if (shift.x !== 0 || shift.y !== 0) this.flyTo({ ...camera, centre: addPoints(camera.centre, shift) });
+    const to = revealing(part, this.camera, this.room, this.#showing(part, FIT_MARGIN_PX));
+    if (to) this.flyTo(to);
   }
 
   /** Shows for a moment how things go from where they stood to where they stand now. */
@@ -352,6 +328,7 @@ export class StageView {
 
   flyTo(camera: Camera): void {
     this.#stopFlight();
+    this.#closePart = undefined;
     this.#stopFlight = fly(this.#window(), this.camera, camera, (step) => this.#show(step));
   }
 
@@ -370,6 +347,7 @@ export class StageView {
     this.#cameraBefore ??= this.camera;
     this.#closeOn = id;
     this.flyTo(this.#showing(bounds, CLOSE_MARGIN_PX));
+    this.#closePart = bounds;
   }
 
   goBack(): void {
@@ -380,7 +358,7 @@ export class StageView {
   }
 
   requestDraw(): void {
-    if (this.#frame !== 0) return;
+    if (this.#frame !== 0 || this.#isClosed) return;
     this.#frame = this.#window().requestAnimationFrame(() => {
       this.#frame = 0;
       this.#draw();
@@ -407,22 +385,19 @@ export class StageView {
     if (clientWidth === 0 || clientHeight === 0) return;
     this.#holderSize = { width: clientWidth, height: clientHeight };
     this.#ratio = this.#window().devicePixelRatio || 1;
-    const { degrees, isMirrored } = this.#orientation;
+    const { degrees } = this.#orientation;
     const viewport = turnedSize(this.#holderSize, degrees);
     this.canvas.width = Math.round(viewport.width * this.#ratio);
     this.canvas.height = Math.round(viewport.height * this.#ratio);
-    const { style } = this.canvas;
-    style.transform =
-      `${degrees === 0 ? '' : `rotate(${degrees}deg)`} ${isMirrored ? 'scaleX(-1)' : ''}`.trim();
-    // Turned about its middle, which stays in the middle of the holder.
-    Object.assign(style, {
-      width: degrees === 0 ? '' : `${viewport.width}px`,
-      height: degrees === 0 ? '' : `${viewport.height}px`,
-      left: degrees === 0 ? '' : `${(clientWidth - viewport.width) / 2}px`,
-      top: degrees === 0 ? '' : `${(clientHeight - viewport.height) / 2}px`,
-    });
+    layTurned(this.canvas, this.#holderSize, viewport, this.#orientation);
     const room = roomIn(this.#holderSize, viewport, degrees);
-    const camera = this.#isFitted ? this.#wholeBoard(room) : this.camera;
+    // A flight to it was for the size of before.
+    if (this.#closePart) this.#stopFlight();
+    const camera = this.#isFitted
+      ? this.#wholeBoard(room)
+      : this.#closePart
+        ? this.#showing(this.#closePart, CLOSE_MARGIN_PX)
+        : this.camera;
     // Those who draw above it know where it looks, before it is drawn.
     this.#store.setState({ camera, viewport });
     if (this.#isSized) this.#draw();
@@ -451,6 +426,7 @@ export class StageView {
   #draw(): void {
     const report = this.#buffers.blit(this.#context, this.#now());
     this.#context.setTransform(this.#ratio, 0, 0, this.#ratio, 0, 0);
+    this.feed.moving?.draw(this.#context, this);
     this.#overlay(this.#context, this);
     const { isCurrent, isSharp, isComplete } = this.status;
     const state = isSharp ? 'sharp' : isComplete ? 'complete' : isCurrent ? 'current' : 'behind';

@@ -1,13 +1,20 @@
 import { type RefObject, useEffect, useRef } from 'react';
 import type { Desk, Tool } from '../desk/index.ts';
 import type { StudyRead } from '../pixels/index.ts';
-import { Choices, NumberField } from '../shell/index.ts';
+import { Choices, NumberField, ToolCard } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
+import { useCardOnLeft } from '../tools/index.ts';
 import type { Studying } from './study.ts';
+import { ValueFigures, ValuesHistogram } from './values-histogram.tsx';
 
 const WORD = 'underline underline-offset-3';
-const BORDERS = { equal: 'at equal heights', natural: 'where they part' } as const;
+const BORDERS = {
+  equal: 'at equal heights',
+  natural: 'where they part',
+  own: 'where you drag them',
+} as const;
+const RING = 7;
 /** Islands and edges as shares of the picture, at the ends of their sliders. */
 const MOST = { island: 0.01, edges: 0.012 } as const;
 
@@ -16,29 +23,41 @@ function usePainted(canvas: RefObject<HTMLCanvasElement | null>, read: StudyRead
     if (!canvas.current || !read) return;
     canvas.current.width = read.width;
     canvas.current.height = read.height;
-    const image = new ImageData(read.data, read.width, read.height);
-    canvas.current.getContext('2d')!.putImageData(image, 0, 0);
+    const context = canvas.current.getContext('2d')!;
+    context.putImageData(new ImageData(read.data, read.width, read.height), 0, 0);
+    // Where the strongest contrast sits: a ring that is as wide in every size.
+    const { x, y, spread } = read.strongest;
+    if (spread < 0.02) return;
+    const unit = Math.max(read.width, read.height) / 236;
+    context.beginPath();
+    context.arc(x * read.width, y * read.height, RING * unit, 0, 2 * Math.PI);
+    for (const [width, colour] of [
+      [3.5, 'rgba(20, 20, 20, 0.9)'],
+      [1.5, '#fafaf9'],
+    ] as const) {
+      context.lineWidth = width * unit;
+      context.strokeStyle = colour;
+      context.stroke();
+    }
   }, [canvas, read]);
 }
 
 /** A picture in few values, beside the board: how it is parted, and how much each value covers. */
-export function StudyCard({ desk }: { desk: Desk; view: StageView }) {
+export function StudyCard({ desk, view }: { desk: Desk; view: StageView }) {
+  const isLeft = useCardOnLeft(desk, view);
   const tool = desk.tool as Tool & Studying;
-  const { wish, read, isExact, trouble } = useStore(tool.store);
+  const { wish, outline, read, isExact, trouble } = useStore(tool.store);
   const canvas = useRef<HTMLCanvasElement>(null);
   usePainted(canvas, read);
   const failed = (error: unknown) => desk.say('The study did not come.', [String(error)]);
   return (
-    <aside
-      aria-label="Value study"
-      className="absolute top-3 right-3 z-10 max-h-[calc(100%-24px)] w-[264px] overflow-auto border border-line bg-raised px-3.5 py-3 text-[13px] text-ink max-md:inset-x-2 max-md:top-auto max-md:bottom-2 max-md:max-h-[52%] max-md:w-auto"
-    >
+    <ToolCard label="Value study" isLeft={isLeft}>
       {trouble ? (
         <p>{trouble}</p>
       ) : (
         <canvas
           ref={canvas}
-          className="max-h-52 w-full object-contain"
+          className="max-h-52 w-full bg-[#797979] object-contain"
           role="img"
           aria-label="The picture in few values"
         />
@@ -51,7 +70,9 @@ export function StudyCard({ desk }: { desk: Desk; view: StageView }) {
             value={wish.steps}
             {...{ least: 2, most: 9 }}
             onRefuse={(words) => desk.say(words)}
-            onChange={(steps) => tool.set({ steps })}
+            onChange={(steps) =>
+              tool.set({ steps, ...(typeof wish.borders === 'string' ? {} : { borders: 'equal' }) })
+            }
           />
         </span>
       </p>
@@ -59,9 +80,24 @@ export function StudyCard({ desk }: { desk: Desk; view: StageView }) {
         label="Where values are parted"
         className="flex-wrap"
         words={BORDERS}
-        value={wish.borders === 'natural' ? 'natural' : 'equal'}
-        onChange={(borders) => tool.set({ borders })}
+        value={typeof wish.borders === 'string' ? wish.borders : 'own'}
+        onChange={(borders) =>
+          tool.set({ borders: borders === 'own' ? (read?.borders ?? 'equal') : borders })
+        }
       />
+      {read && (
+        <>
+          <ValuesHistogram
+            distribution={read.distribution}
+            borders={typeof wish.borders === 'string' ? read.borders : wish.borders}
+            onBorders={(borders) => tool.set({ borders })}
+          />
+          <ValueFigures statistics={read.statistics} />
+          <p className="text-[12px] text-muted">
+            {outline ? 'of what was drawn around' : 'of the whole picture'}; ringed: the strongest contrast
+          </p>
+        </>
+      )}
       <label className="mt-1 grid grid-cols-[92px_minmax(0,1fr)] items-center gap-2 text-muted">
         islands join
         <input
@@ -92,7 +128,7 @@ export function StudyCard({ desk }: { desk: Desk; view: StageView }) {
           done
         </button>
       </p>
-    </aside>
+    </ToolCard>
   );
 }
 

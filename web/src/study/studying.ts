@@ -1,32 +1,43 @@
+import type { Point } from '@miradero/core/geometry';
 import { isPlacement, type Placement } from '@miradero/core/items';
-import { type Desk, NOTHING_HERE, sourcesOf, type Tool } from '../desk/index.ts';
+import { DrawingAround } from '../colour/index.ts';
+import { type Desk, NOTHING_HERE, type Seat, type Tool } from '../desk/index.ts';
 import { bring } from '../gather/index.ts';
-import { ORIGINAL, PixelError, pixelPool, type StudyAsked, type StudyRead } from '../pixels/index.ts';
+import { pixelPool, type StudyAsked, type StudyRead } from '../pixels/index.ts';
 import { saveFile } from '../shell/index.ts';
+import type { Press } from '../stage/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
 import { LOOK } from '../tools/index.ts';
+import { AskingBySteps, placementOn, sourceOfPlaced } from './asking.ts';
 import type { Studying, StudyShown } from './study.ts';
 import { StudyCard } from './study-card.tsx';
 
-/** A copy that is here soon, to be told at once. */
-const SOON_SIDE = 512;
+/** A glimpse, then something to look at until all pixels are counted. */
+const SOON_SIDES = [256, 1_024];
 /** The study that becomes a picture has this longest side at most. */
 const PICTURE_SIDE = 2_048;
 
-/** Puts one picture into few values; as long as it is taken one can look around. */
+/** Puts one picture, or what is drawn around on it, into few values; as long as it is taken one can look around. */
 class ValueStudying implements Tool, Studying {
   readonly id = 'value-study';
-  readonly press = LOOK.press;
   readonly double = LOOK.double!;
   readonly placement: string;
   readonly #desk: Desk;
   readonly #store = createStore<StudyShown>(() => ({
     wish: { steps: 4, borders: 'equal', island: 0.0005, edges: 0.002 },
+    outline: undefined,
     read: undefined,
     isExact: false,
     trouble: undefined,
   }));
-  #asking = new AbortController();
+  readonly #asking = new AskingBySteps(SOON_SIDES);
+  readonly #drawing = new DrawingAround(
+    (_, outline) => {
+      this.#store.setState({ outline });
+      void this.#study();
+    },
+    ({ id }) => id === this.placement,
+  );
 
   constructor(desk: Desk, placement: string) {
     this.#desk = desk;
@@ -38,15 +49,24 @@ class ValueStudying implements Tool, Studying {
     return this.#store;
   }
   Surface: NonNullable<Tool['Surface']> = StudyCard;
-  offer = () => ({ title: 'Value study', ids: ['escape'], hint: 'It reads the picture that is selected.' });
-  isOver = (desk: Desk): boolean => this.#placed(desk) === undefined;
+  offer = () => ({
+    title: 'Value study',
+    ids: ['escape'],
+    hint: 'Draw around a part of the picture to study that alone; a press is all of it again.',
+  });
+  isOver = (desk: Desk): boolean => placementOn(desk, this.placement) === undefined;
   leave(): void {
-    this.#asking.abort();
+    this.#asking.stop();
+  }
+  press(seat: Seat, press: Press): ReturnType<Tool['press']> {
+    return this.#drawing.press(this, seat, press);
+  }
+  overlay(_: Seat, context: CanvasRenderingContext2D): void {
+    this.#drawing.draw(context);
   }
 
-  #placed(desk = this.#desk): Placement | undefined {
-    const item = desk.session.items.get(this.placement);
-    return item && isPlacement(item) && !item.removed ? item : undefined;
+  #placed(): Placement | undefined {
+    return placementOn(this.#desk, this.placement);
   }
 
   set(part: Partial<StudyAsked>): void {
@@ -54,32 +74,22 @@ class ValueStudying implements Tool, Studying {
     void this.#study();
   }
 
-  #ask(side: number, wish: StudyAsked, signal: AbortSignal): Promise<StudyRead> {
+  async #ask(side: number, wish: StudyAsked, signal: AbortSignal): Promise<StudyRead> {
     const placed = this.#placed();
-    const source = placed && sourcesOf(this.#desk.sync.shelf).source(placed.picture);
-    if (!placed || !source) return Promise.reject(new PixelError('absent'));
-    return pixelPool().ask('study', { source, part: placed.trim, side, wish }, { signal });
+    const source = sourceOfPlaced(this.#desk, placed);
+    const outline: readonly Point[] | undefined = this.#store.getState().outline;
+    return pixelPool().ask('study', { source, part: placed!.trim, side, wish, outline }, { signal });
   }
 
   /** Soon from a copy, then of all pixels; what was asked before is wanted no more. */
   async #study(): Promise<void> {
-    this.#asking.abort();
-    this.#asking = new AbortController();
-    const { signal } = this.#asking;
     const wish = { ...this.#store.getState().wish, edges: undefined };
     this.#store.setState({ isExact: false });
-    try {
-      for (const side of [SOON_SIDE, ORIGINAL]) {
-        const read = await this.#ask(side, wish, signal);
-        if (signal.aborted) return;
-        this.#store.setState({ read, isExact: side === ORIGINAL, trouble: undefined });
-      }
-    } catch (error) {
-      if (signal.aborted) return;
-      const words =
-        error instanceof PixelError ? 'The pixels of this picture cannot be read.' : String(error);
-      this.#store.setState({ trouble: words });
-    }
+    await this.#asking.ask(
+      (side, signal) => this.#ask(side, wish, signal),
+      (read, isExact) => this.#store.setState({ read, isExact, trouble: undefined }),
+      (trouble) => this.#store.setState({ trouble }),
+    );
   }
 
   #nameOf(): string {

@@ -85,6 +85,7 @@ function Counts<T extends string>({
 const servingOf = (picture: Picture, subject: Subject): Serving => ({
   ...{ id: picture.id, parts: picture.parts, view: picture.views[subject.id], isToScale: picture.isToScale },
   modelling: picture.measures?.modelling ?? null,
+  isModel: picture.kind === 'model',
 });
 
 /** Coverage by those pictures alone that were taken in one light, from one distance, or both. */

@@ -2,6 +2,7 @@ import type { Picture, Subject } from '@miradero/core/schema';
 import { movePart, rankedByDetail } from '@miradero/core/subject';
 import { type FormEvent, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
+import { PalettesOfSubject } from '../colour/index.ts';
 import { PERCHABLE, type Shown, usePlace } from '../commands/index.ts';
 import {
   type Aim,
@@ -217,6 +218,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
             </Link>
           </p>
         )}
+        <PalettesOfSubject subject={subject.id} onSay={setNotice} />
         {notice && (
           <p role="status" className="pt-1 text-[13px] text-muted">
             {notice}

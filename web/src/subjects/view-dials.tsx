@@ -1,5 +1,5 @@
 import { DISTANCES, type Picture, type Subject, type View } from '@miradero/core/schema';
-import { type FormLight, proposedDistance } from '@miradero/core/subject';
+import { type FormLight, proposedDistance, viewTaken } from '@miradero/core/subject';
 import { Dial } from './dials.tsx';
 
 export const NO_VIEW: View = {
@@ -22,6 +22,7 @@ export function ViewDials({
   const view = picture.views[subject.id] ?? NO_VIEW;
   const set = (part: Partial<View>) => onChange({ ...view, ...part });
   const distance = proposedDistance(picture);
+  const { taken } = picture.facts;
   return (
     <div className="py-1">
       <p className="font-serif text-[14px]">{subject.name}</p>
@@ -66,6 +67,21 @@ export function ViewDials({
           </button>
         ))}
       </div>
+      {taken && view.azimuthDeg === null && (
+        <button
+          type="button"
+          className="block text-left text-[12px] text-muted underline underline-offset-2"
+          onClick={() => onChange({ ...view, ...viewTaken(taken) })}
+        >
+          {Math.round(taken.azimuthDeg)}° round and {Math.round(taken.elevationDeg)}° up, as it was taken of a
+          model: take that
+        </button>
+      )}
+      {view.lensMm !== undefined && (
+        <p className="text-[12px] text-muted">
+          through a lens of <span className="figures">{view.lensMm} mm</span>
+        </p>
+      )}
       {light && view.lightAzimuthDeg === null && (
         <button
           type="button"

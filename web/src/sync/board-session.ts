@@ -35,6 +35,8 @@ const PREVIEW_MS_EACH = 0.05;
  */
 export class BoardSession {
   readonly id: string;
+  /** Whether nothing can be done to it. */
+  readonly isReadOnly: boolean = false;
   readonly #sync: Sync;
   #replica: Replica;
   readonly #facts: BoardFacts;
@@ -125,6 +127,11 @@ export class BoardSession {
   /** Every item as it is without the preview, removed ones included. */
   get items(): ReadonlyMap<string, Item> {
     return this.#replica.shown;
+  }
+
+  /** Of what the server is known to have. */
+  get revision(): number {
+    return this.#replica.revision;
   }
 
   /** Grows with every alteration of the items. */

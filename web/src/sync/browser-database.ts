@@ -1,5 +1,6 @@
 import type { Point } from '@miradero/core/geometry';
-import type { Change, PictureSource } from '@miradero/core/schema';
+import type { StrokeStart } from '@miradero/core/items';
+import type { Change, PictureSource, TakenOfModel } from '@miradero/core/schema';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import type { KeptStep } from './steps/kept-step.ts';
 
@@ -46,6 +47,7 @@ export interface WaitingFile {
   source?: Partial<PictureSource>;
   /** mm, of a sheet of paper that was squared. */
   paperMm?: { width: number; height: number };
+  taken?: TakenOfModel;
   /** What stands for a clip or a model. */
   poster?: Blob;
   /** Why the server did not take it; such a file is not sent again. */
@@ -91,7 +93,18 @@ export interface RefusedChange {
   entry?: OutboxEntry;
 }
 
+/** A stroke under a hand, as far as it was drawn: whoever ends in the middle of it loses no more than its last moment. */
+export interface UnfinishedStroke {
+  /** Of the mark that it becomes. */
+  id: string;
+  board: string;
+  /** On the board; the mark is made of it when it is taken up. */
+  drawn: StrokeStart;
+  isOnPictures: boolean;
+}
+
 interface Schema extends DBSchema {
+  strokes: { key: string; value: UnfinishedStroke };
   outbox: { key: number; value: OutboxEntry };
   files: { key: string; value: WaitingFile; indexes: { refusal: string } };
   refused: { key: string; value: RefusedChange };
@@ -113,7 +126,7 @@ export function openBrowserDatabase(
   databaseId: string,
   onTakenOver: () => void = () => {},
 ): Promise<BrowserDatabase> {
-  return openDB<Schema>(`miradero-${databaseId}`, 4, {
+  return openDB<Schema>(`miradero-${databaseId}`, 5, {
     upgrade(database, before, _after, transaction) {
       if (before < 1) {
         database.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
@@ -122,8 +135,9 @@ export function openBrowserDatabase(
       }
       if (before < 2) database.createObjectStore('errands', { keyPath: 'id' });
       if (before < 3) database.createObjectStore('steps', { keyPath: ['window', 'number'] });
+      if (before < 5) database.createObjectStore('strokes', { keyPath: 'id' });
       // Holds those that were refused, so that they are counted without being read.
-      transaction.objectStore('files').createIndex('refusal', 'refusal');
+      if (before < 4) transaction.objectStore('files').createIndex('refusal', 'refusal');
     },
     // A later version of the application wants to alter the stores: let it.
     blocking: (_current, _blocked, event) => {

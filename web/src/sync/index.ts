@@ -4,6 +4,7 @@ export type { Errand, RefusedChange, WaitingFile } from './browser-database.ts';
 export { DURABLE } from './browser-database.ts';
 export { Channel, type WindowMessage } from './channel.ts';
 export { commitElsewhere } from './commit-elsewhere.ts';
+export * from './held-board.ts';
 export * from './http.ts';
 export { patchPicture } from './patch-picture.ts';
 export { patched, patchedBy } from './patched.ts';

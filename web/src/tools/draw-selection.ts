@@ -141,6 +141,35 @@ export function drawArrivals(context: Context, { view, desk }: Seat): void {
   }
 }
 
+/** Drawn one by one: more would be a thicket. */
+const LIT_MOST = 300;
+const LIT_OFF_PX = 5;
+
+/** What something happened to while nobody looked: a hairline of dots that stands off, with its corners drawn out. */
+export function drawLit(context: Context, { view, desk }: Seat): void {
+  const { lit } = desk.now;
+  if (lit.size === 0) return;
+  let left = LIT_MOST;
+  for (const id of lit) {
+    const item = desk.feed.isSeen(id) ? desk.session.shown(id) : undefined;
+    if (!item || left === 0) continue;
+    left -= 1;
+    const corners = cornersOf(item).map((p) => boardToScreen(view.camera, view.viewport, p));
+    const middle = boardToScreen(view.camera, view.viewport, item.centre);
+    const off = corners.map((corner) => {
+      const away = unit(middle, corner);
+      return { x: corner.x + away.x * LIT_OFF_PX, y: corner.y + away.y * LIT_OFF_PX };
+    });
+    context.setLineDash([1, 4]);
+    strokeDouble(context, off);
+    context.setLineDash([]);
+    for (const [index, at] of off.entries()) {
+      const [next, before] = [off[(index + 1) % off.length]!, off[(index + off.length - 1) % off.length]!];
+      strokeTick(context, at, unit(at, next), unit(at, before));
+    }
+  }
+}
+
 /** What keys would act on while nothing is selected. */
 function drawHovered(context: Context, { desk, view }: Seat): void {
   if (desk.hovered === undefined || desk.selection.size > 0 || desk.now.walkedTo !== undefined) return;

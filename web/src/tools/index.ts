@@ -1,3 +1,4 @@
+export * from './card-side.ts';
 export * from './commands.ts';
 export { drawMarks, drawSelection, selectionOnScreen } from './draw-selection.ts';
 export { HELD_TOOLS } from './held.ts';

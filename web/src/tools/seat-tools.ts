@@ -1,7 +1,7 @@
 import type { Desk, Tool } from '../desk/index.ts';
 import { Gestures, type StageView } from '../stage/index.ts';
 import { watch } from '../state/index.ts';
-import { drawArrivals } from './draw-selection.ts';
+import { drawArrivals, drawLit } from './draw-selection.ts';
 import { HELD_TOOLS } from './held.ts';
 import { StageHand } from './stage-hand.ts';
 
@@ -22,6 +22,7 @@ export function seatTools(holder: HTMLElement, desk: Desk, view: StageView, rest
   const gestures = new Gestures(holder, hand, (event) => view.pointOf(event));
   view.overlay = (context) => {
     drawArrivals(context, hand);
+    drawLit(context, hand);
     hand.tool.overlay?.(hand, context);
   };
   let shownClass: string | undefined;

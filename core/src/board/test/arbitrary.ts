@@ -1,5 +1,14 @@
 import fc from 'fast-check';
-import { type Cluster, type PaletteItem, ROLE_NAMES, TINT_NAMES } from '../../items/index.ts';
+import {
+  type Cluster,
+  type LitBall,
+  type Mark,
+  type PaletteItem,
+  type PictureMark,
+  ROLE_NAMES,
+  TINT_NAMES,
+} from '../../items/index.ts';
+import { NO_COLOURS } from '../../light/index.ts';
 import type { Change, Item, Note, Operation, Placement } from '../../schema/index.ts';
 import { richText } from '../../text/test/arbitrary.ts';
 
@@ -115,9 +124,72 @@ export const paletteWith = (id: fc.Arbitrary<string>): fc.Arbitrary<PaletteItem>
     madeOf: fc.constantFrom(null, { items: ['i1'], outline: null }),
   });
 
+export const litBallWith = (id: fc.Arbitrary<string>): fc.Arbitrary<LitBall> =>
+  fc.record({
+    id,
+    kind: fc.constant('lit-ball' as const),
+    stack,
+    removed: fc.boolean(),
+    centre,
+    width: fc.integer({ min: 1, max: 400 }),
+    turn,
+    opacity,
+    title: fc.string({ maxLength: 20 }),
+    colours: fc.constantFrom(NO_COLOURS, { ...NO_COLOURS, light: '#d8b080', 'core shadow': '#402820' }),
+    direction: fc.record({
+      azimuthDeg: fc.integer({ min: 0, max: 359 }),
+      elevationDeg: fc.integer({ min: -90, max: 90 }),
+    }),
+    fit: fc.constantFrom(null, 0.8),
+    of: fc.constantFrom(null, 'i1'),
+    marks: fc.constantFrom([], [{ part: 'light' as const, x: 0.5, y: 0.25 }]),
+  });
+
+export const markWith = (id: fc.Arbitrary<string>): fc.Arbitrary<Mark> =>
+  fc.record({
+    id,
+    kind: fc.constant('mark' as const),
+    stack,
+    removed: fc.boolean(),
+    centre,
+    width: fc.integer({ min: 1, max: 400 }),
+    turn,
+    opacity,
+    flipX: fc.boolean(),
+    flipY: fc.boolean(),
+    pen: fc.constantFrom(
+      'hard-pencil' as const,
+      'soft-pencil' as const,
+      'wash' as const,
+      'hatching' as const,
+    ),
+    ink: fc.constantFrom('#1d1d1b', '#bf4128'),
+    nib: fc.integer({ min: 1, max: 20_000 }),
+    smoothing: fraction,
+    proportion: fc.constantFrom(0.01, 0.5, 1, 30),
+    seed: fc.integer({ min: 0, max: 99 }),
+    points: fc.constantFrom([0, 0, 127, 0], [0, 0, 127, 0, 50_000, 20_000, 255, 60, 100_000, 10, 0, 0]),
+  });
+
+export const pictureMarkWith = (id: fc.Arbitrary<string>): fc.Arbitrary<PictureMark> =>
+  fc
+    .record({ mark: markWith(id), on: fc.constantFrom('i0', 'i1', 'i2', 'gone') })
+    .map(({ mark, on }) => ({ ...mark, kind: 'picture-mark', on }));
+
 export const item = (id: fc.Arbitrary<string>): fc.Arbitrary<Item> =>
   fc
-    .tuple(fc.oneof(placementWith(id), noteWith(id), clusterWith(id), paletteWith(id)), later)
+    .tuple(
+      fc.oneof(
+        placementWith(id),
+        noteWith(id),
+        clusterWith(id),
+        paletteWith(id),
+        litBallWith(id),
+        markWith(id),
+        pictureMarkWith(id),
+      ),
+      later,
+    )
     .map(([one, more]) => ({ ...one, ...more }));
 
 /** A board of up to six items with the ids i0 … i5. */

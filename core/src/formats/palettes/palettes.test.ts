@@ -111,6 +111,7 @@ describe('files of others', () => {
     ['damaged JSON', 'a.json', '{"palette": '],
     ['a list', 'a.json', '[1,2]'],
     ['no colour', 'a.css', ':root { --gap: 4px }'],
+    ['half a colour', 'a.css', ':root { --sea: /0a }'],
     ['a newer version', 'a.json', '{"kind":"palette","version":9,"swatches":[]}'],
     ['an empty one', 'a.svg', '<svg></svg>'],
     ['something else', 'a.txt', 'nothing at all'],

@@ -2,7 +2,7 @@ import type { FromSchema } from 'json-schema-to-ts';
 import type { Point, Rectangle } from '../../geometry/index.ts';
 import { commonNames, commonProperties, itemIdSchema, lengthSchema, UPRIGHT } from '../item.ts';
 import type { KindOfItem } from '../kind.ts';
-import { rectanglePath } from '../primitives.ts';
+import { type Primitive, rectanglePath } from '../primitives.ts';
 import { stripHeight, titleRun } from '../title-strip.ts';
 
 /** Longer by shorter side of what a bay may be shaped to. Paper: ISO 216:2007, clause 3 (1 : √2). */
@@ -93,27 +93,29 @@ export const bayKind: KindOfItem<Bay> = {
   sized: ({ height, titleSize }, factor) => ({ height: height * factor, titleSize: titleSize * factor }),
   picturesOf: () => [],
   wordsOf: ({ title }) => title,
-  primitivesOf(bay) {
-    const strip = { x: 0, y: 0, width: bay.width, height: stripHeight(bay) };
-    const line = bay.titleSize * 0.08;
-    const edge = regionOf(bay);
-    return [
-      {
-        kind: 'path',
-        d: rectanglePath({
-          x: edge.x + line / 2,
-          y: edge.y,
-          width: Math.max(0, edge.width - line),
-          height: Math.max(0, edge.height - line / 2),
-        }),
-        stroke: { colour: EDGE, width: line },
-      },
-      // A tab as wide as its words, and not the whole strip: a cluster has that.
-      { kind: 'path', d: rectanglePath({ ...strip, width: tabWidth(bay) }), fill: STRIP_PAPER },
-      ...titleRun(bay.title || 'Bay', bay.titleSize, { ...strip, width: tabWidth(bay) }, bay.titleSize / 2),
-    ];
-  },
 };
+
+/** What painters draw of one. */
+export function bayPrimitives(bay: Bay): Primitive[] {
+  const strip = { x: 0, y: 0, width: bay.width, height: stripHeight(bay) };
+  const line = bay.titleSize * 0.08;
+  const edge = regionOf(bay);
+  return [
+    {
+      kind: 'path',
+      d: rectanglePath({
+        x: edge.x + line / 2,
+        y: edge.y,
+        width: Math.max(0, edge.width - line),
+        height: Math.max(0, edge.height - line / 2),
+      }),
+      stroke: { colour: EDGE, width: line },
+    },
+    // A tab as wide as its words, and not the whole strip: a cluster has that.
+    { kind: 'path', d: rectanglePath({ ...strip, width: tabWidth(bay) }), fill: STRIP_PAPER },
+    ...titleRun(bay.title || 'Bay', bay.titleSize, { ...strip, width: tabWidth(bay) }, bay.titleSize / 2),
+  ];
+}
 
 /** About as wide as its title is. */
 const tabWidth = ({ title, titleSize, width }: Bay): number =>

@@ -117,8 +117,11 @@ export const clusterKind: KindOfItem<Cluster> = {
   picturesOf: ({ picture }) => (picture === null ? [] : [picture]),
   exchanged: (_, other) => ({ picture: other.id, pictureWidth: other.width, pictureHeight: other.height }),
   wordsOf: ({ title }) => title,
-  primitivesOf: (cluster) => (cluster.form === 'open' ? openPrimitives(cluster) : closedPrimitives(cluster)),
 };
+
+/** What painters draw of one. */
+export const clusterPrimitives = (cluster: Cluster): Primitive[] =>
+  cluster.form === 'open' ? openPrimitives(cluster) : closedPrimitives(cluster);
 
 type ClusterStart = Pick<Cluster, 'id' | 'stack' | 'width' | 'height' | 'titleSize'> & {
   readonly centre: Point;

@@ -50,7 +50,8 @@ function stillOf({ picture, pictureWidth, pictureHeight }: Link, side: number): 
 const siteWords = ({ title, site, address }: Link): string =>
   title === site ? address.replace(/^https?:\/\/(?:www\.)?/, '') : site;
 
-function primitivesOf(link: Link): Primitive[] {
+/** What painters draw of one. */
+export function linkPrimitives(link: Link): Primitive[] {
   const scale = link.width / LINK_CARD.width;
   const { width, height, padding, fold } = LINK_CARD;
   const still = stillOf(link, height * scale);
@@ -107,7 +108,6 @@ export const linkKind: KindOfItem<Link> = {
   picturesOf: ({ picture }) => (picture === null ? [] : [picture]),
   exchanged: (_, other) => ({ picture: other.id, pictureWidth: other.width, pictureHeight: other.height }),
   wordsOf: ({ title, site, address }) => `${title} ${site} ${address}`,
-  primitivesOf,
 };
 
 /** The host of an address without the usual `www.`: what a page is called before it was asked. */

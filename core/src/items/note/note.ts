@@ -168,7 +168,8 @@ function boxPaths(box: Rectangle, isDone: boolean, colour: string, toFrame: (at:
   ];
 }
 
-function primitivesOf(note: Note): Primitive[] {
+/** What painters draw of one. */
+export function notePrimitives(note: Note): Primitive[] {
   const { width, height, text, role, ink, paper } = note;
   const scale = scaleOfNote(note);
   const padding = NOTE_TYPE.padding * scale;
@@ -212,7 +213,6 @@ export const noteKind: KindOfItem<Note> = {
   },
   picturesOf: () => [],
   wordsOf: ({ text }) => plainOf(text),
-  primitivesOf,
 };
 
 /** What lies at a point of a note that can be pressed: a link, or the block of an entry to be checked off. */

@@ -91,7 +91,8 @@ export function patchParts({
   });
 }
 
-function primitivesOf(palette: PaletteItem): Primitive[] {
+/** What painters draw of one. */
+export function palettePrimitives(palette: PaletteItem): Primitive[] {
   const scale = palette.width / PALETTE_STRIP.width;
   const { patches, title } = PALETTE_STRIP;
   const strip = { x: 0, y: patches * scale, width: palette.width, height: title * scale };
@@ -123,7 +124,6 @@ export const paletteKind: KindOfItem<PaletteItem> = {
   heightOf: ({ width }) => (width * (PALETTE_STRIP.patches + PALETTE_STRIP.title)) / PALETTE_STRIP.width,
   picturesOf: () => [],
   wordsOf: ({ title, swatches }) => [title, ...swatches.map(({ name, hex }) => `${name} ${hex}`)].join(' '),
-  primitivesOf,
 };
 
 /** The patch under a point of a palette's own frame, board units; undefined for its title. */

@@ -11,6 +11,7 @@ import {
 import { frameOf } from '../frame.ts';
 import { commonNames, commonProperties, fractionSchema as fraction, itemIdSchema, UPRIGHT } from '../item.ts';
 import type { KindOfItem } from '../kind.ts';
+import type { Primitive } from '../primitives.ts';
 import { isWithinOutline, mirroredOutline, outlinePolygon, outlineSchema } from './outline.ts';
 
 /** A picture standing on a board: its own place, size, turn, flip and trim. */
@@ -123,22 +124,24 @@ export const placementKind: KindOfItem<Placement> = {
     ...(isMirrored ? { flipX: !flipX, trim: mirroredTrim(trim) } : {}),
   }),
   wordsOf: ({ picture }, nameOf) => nameOf(picture) ?? '',
-  primitivesOf(item) {
-    const { picture, trim, width } = item;
-    const height = heightOf(item);
-    return [
-      {
-        kind: 'picture',
-        picture,
-        trim: { x: trim.x, y: trim.y, width: trim.width, height: trim.height },
-        place: { x: 0, y: 0, width, height },
-        longestSide: Math.max(width / trim.width, height / trim.height),
-        ...(trim.lean && { toPlace: pictureToFrame(item) }),
-        ...(trim.outline && { clip: outlinePolygon(trim.outline) }),
-      },
-    ];
-  },
 };
+
+/** What painters draw of one. */
+export function placementPrimitives(item: Placement): Primitive[] {
+  const { picture, trim, width } = item;
+  const height = heightOf(item);
+  return [
+    {
+      kind: 'picture',
+      picture,
+      trim: { x: trim.x, y: trim.y, width: trim.width, height: trim.height },
+      place: { x: 0, y: 0, width, height },
+      longestSide: Math.max(width / trim.width, height / trim.height),
+      ...(trim.lean && { toPlace: pictureToFrame(item) }),
+      ...(trim.outline && { clip: outlinePolygon(trim.outline) }),
+    },
+  ];
+}
 
 type PlacementStart = Pick<Placement, 'id' | 'stack' | 'picture' | 'pictureWidth' | 'pictureHeight'> & {
   readonly centre: Point;

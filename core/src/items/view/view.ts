@@ -31,7 +31,6 @@ export const viewKind: KindOfItem<SavedView> = {
   sized: ({ height }, factor) => ({ height: height * factor }),
   picturesOf: () => [],
   wordsOf: ({ title }) => title,
-  primitivesOf: () => [],
 };
 
 type ViewStart = Pick<SavedView, 'id' | 'stack' | 'width' | 'height' | 'title' | 'number'> & {

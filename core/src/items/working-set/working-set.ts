@@ -36,7 +36,6 @@ export const workingSetKind: KindOfItem<WorkingSet> = {
   heightOf: ({ width }) => width,
   picturesOf: () => [],
   wordsOf: ({ title }) => title,
-  primitivesOf: () => [],
 };
 
 export const createWorkingSet = (

@@ -24,7 +24,9 @@ const LIMIT_MS: Readonly<Record<TaskName, number>> = {
   page: 10_000,
   levels: 75_000,
   measures: 75_000,
+  histogram: 75_000,
   pyramid: 600_000,
+  exact: 600_000,
   part: 120_000,
 };
 /** A picture of 120 million pixels of 16 bits, read whole and turned, takes about this much. */

@@ -155,14 +155,15 @@ class StandingTogether {
   /** Placements that were made. */
   readonly items: string[] = [];
   readonly #desk: Desk;
-  readonly #gesture = newGesture();
+  readonly #gesture: Gesture;
   #waiting: Standing[] = [];
   #keys = new Set<string>();
   #last = Number.NEGATIVE_INFINITY;
   #timer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor(desk: Desk) {
+  constructor(desk: Desk, gesture: Gesture) {
     this.#desk = desk;
+    this.#gesture = gesture;
   }
 
   add(key: string, picture: Standing): void {
@@ -192,8 +193,15 @@ class StandingTogether {
 /**
  * Brings files onto the board: frames with names at once, then bytes kept, placements made and uploads begun behind.
  * All of them are one gesture: one undo takes them back.
+ *
+ * @returns the ids of their placements
  */
-export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointer: Point): Promise<void> {
+export async function arrive(
+  desk: Desk,
+  brought: readonly BroughtFile[],
+  pointer: Point,
+  gesture = newGesture(),
+): Promise<readonly string[]> {
   const gathering = gatheringOf(desk.sync);
   const known = gathering.report.failures.length;
   gathering.begin(brought.length);
@@ -206,7 +214,7 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
   const arrivals = good.map(({ key, name }, index): Arrival => ({ key, name, place: places[index]! }));
   desk.setArrivals([...desk.now.arrivals, ...arrivals]);
 
-  const standing = new StandingTogether(desk);
+  const standing = new StandingTogether(desk, gesture);
   const again: string[] = [];
   const fresh: string[] = [];
   const keep = async (incoming: Incoming, index: number) => {
@@ -237,4 +245,5 @@ export async function arrive(desk: Desk, brought: readonly BroughtFile[], pointe
   else if (desk.view && places.length > 0 && !places.some((place) => overlaps(place, desk.view!.view)))
     desk.say('There was no room in view: they stand beside it. 0 shows the whole board.');
   showArrived(desk, standing.items, fresh);
+  return standing.items;
 }

@@ -7,8 +7,11 @@ import type { Desk } from '../../desk/index.ts';
 import { formattedOf } from '../../items/index.ts';
 import type { Sync } from '../../sync/index.ts';
 import type { Brought, BroughtText } from '../reading/brought.ts';
+import { isBoardFile } from '../reading/is-board-file.ts';
+import { modelAmong } from '../reading/model-among.ts';
 import { ArchiveError, isArchive, openArchive } from '../reading/open-archive.ts';
 import { arrive } from './arrive.ts';
+import { takeBoardFile } from './board-files.ts';
 import { fetchAll } from './errands.ts';
 import { gatheringOf } from './gathering.ts';
 import { land } from './land.ts';
@@ -22,6 +25,17 @@ export interface Destination {
   readonly board?: { readonly id: string; readonly name: string };
 }
 
+/** A board is no archive of pictures: what shall become of it is asked. @returns what is no board */
+export async function takeBoards(brought: readonly Brought[]): Promise<Brought[]> {
+  const others: Brought[] = [];
+  for (const one of brought) {
+    const isZip = one.kind === 'file' && (await isArchive(one.file).catch(() => false));
+    if (isZip && (await isBoardFile(one.file).catch(() => false))) void takeBoardFile(one.file);
+    else others.push(one);
+  }
+  return others;
+}
+
 /** Archives give what is in them. */
 async function unpacked(sync: Sync, desk: Desk | undefined, brought: readonly Brought[]): Promise<Brought[]> {
   const found: Brought[] = [];
@@ -31,7 +45,11 @@ async function unpacked(sync: Sync, desk: Desk | undefined, brought: readonly Br
       continue;
     }
     try {
-      for (const file of await openArchive(one.file)) found.push({ kind: 'file', file });
+      const files = await openArchive(one.file);
+      const model = await modelAmong(files);
+      // An archive of one model with its surface is the model; the pictures beside it come in as well.
+      if (model) found.push(one);
+      for (const file of model?.others ?? files) found.push({ kind: 'file', file });
     } catch (error) {
       if (!(error instanceof ArchiveError)) throw error;
       gatheringOf(sync).begin(1);
@@ -67,7 +85,7 @@ export async function bring(
   { sync, desk, at, board }: Destination,
   given: readonly Brought[],
 ): Promise<void> {
-  const brought = await unpacked(sync, desk, given);
+  const brought = await unpacked(sync, desk, await takeBoards(given));
   const files = brought.filter((one) => one.kind === 'file');
   const addresses = brought.filter((one) => one.kind === 'address');
   const texts = brought.filter((one) => one.kind === 'text');

@@ -4,18 +4,20 @@ import {
   isSeen,
   keysOnTop,
   readCopied,
+  withMarks,
   withMembers,
   writeCopied,
 } from '@miradero/core/board';
 import { centreOf, type Point, unionOf } from '@miradero/core/geometry';
-import { picturesOf, wordsOf } from '@miradero/core/items';
+import { isPictureMark, picturesOf, wordsOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import { alter, type Desk } from '../../desk/index.ts';
 
 /** What is copied from a board carries this; browsers keep it within themselves. */
 export const ITEMS_TYPE = 'application/x-miradero-items';
 
-const selectedWithin = (desk: Desk): Item[] => withMembers(desk.session.items, desk.selected);
+const selectedWithin = (desk: Desk): Item[] =>
+  withMarks(desk.session.items, withMembers(desk.session.items, desk.selected));
 
 /** Puts what is selected on the clipboard: as items for our boards, as words for everything else. @returns whether there was any */
 export function copyItems(desk: Desk, transfer: DataTransfer): boolean {
@@ -30,7 +32,8 @@ export function copyItems(desk: Desk, transfer: DataTransfer): boolean {
       .filter(Boolean)
       .join('\n'),
   );
-  desk.say(items.length === 1 ? 'Copied.' : `${items.length} things are copied.`);
+  const { length } = items.filter((item) => !isPictureMark(item));
+  desk.say(length === 1 ? 'Copied.' : `${length} things are copied.`);
   return true;
 }
 
@@ -44,7 +47,7 @@ export function cutItems(desk: Desk, transfer: DataTransfer): boolean {
 /** Lets copied items stand about a point, with everything they carry. @returns whether the text holds any */
 export function pasteItems(desk: Desk, text: string, at: Point): boolean {
   const items = readCopied(text);
-  const bounds = items && unionOf(items.map(boundsOf));
+  const bounds = items && unionOf(items.filter((item) => !isPictureMark(item)).map(boundsOf));
   if (!items || !bounds) return false;
   const middle = centreOf(bounds);
   const offset = { x: at.x - middle.x, y: at.y - middle.y };

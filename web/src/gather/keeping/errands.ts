@@ -17,6 +17,7 @@ import {
 import type { BroughtAddress } from '../reading/brought.ts';
 import { letStand, placesFor, showArrived } from './arrive.ts';
 import { type Failure, gatheringOf } from './gathering.ts';
+import { givePoster } from './give-poster.ts';
 import { giveToAim } from './give-to-aim.ts';
 import { knownWords, knownWordsOf } from './known-words.ts';
 
@@ -143,6 +144,7 @@ async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: 
       if (taken) {
         const { picture, isKnown } = taken;
         sync.shelf.learn(picture);
+        if (!isKnown) void givePoster(sync, picture);
         if (isKnown) gesture.known.push(picture);
         else gesture.pictures.push(picture.id);
         const item = desk && stand(desk, errand, picture, gesture.gesture);

@@ -39,12 +39,12 @@ export async function keepFile(
   file: File,
   { type, width, height }: FileShape,
   name: string,
-  { source, paperMm }: Pick<BroughtFile, 'source' | 'paperMm'>,
+  { source, paperMm, taken }: Pick<BroughtFile, 'source' | 'paperMm' | 'taken'>,
 ): Promise<KeptFile> {
   const bytes = await file.arrayBuffer();
   const picture = pictureIdOf(sync.session.owner, hexOf(await crypto.subtle.digest('SHA-256', bytes)));
   const known = sync.shelf.get(picture)?.picture ?? (await knownToServer(sync, picture));
-  if (known && !source) return { picture, isKnown: true };
+  if (known && !source && !taken) return { picture, isKnown: true };
   const blob = new Blob([bytes], { type });
   const poster = await posterOf(blob, type);
   const waiting: WaitingFile = {
@@ -52,6 +52,7 @@ export async function keepFile(
     addedAt: new Date().toISOString(),
     ...(source ? { source } : {}),
     ...(paperMm ? { paperMm } : {}),
+    ...(taken ? { taken } : {}),
     ...(poster ? { poster } : {}),
   };
   const isKnown = sync.shelf.get(picture) !== undefined;

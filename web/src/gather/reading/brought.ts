@@ -1,4 +1,4 @@
-import type { PictureSource } from '@miradero/core/schema';
+import type { PictureSource, TakenOfModel } from '@miradero/core/schema';
 
 /** A file, and what is known of where it comes from. */
 export interface BroughtFile {
@@ -8,6 +8,8 @@ export interface BroughtFile {
   readonly source?: Partial<PictureSource>;
   /** mm, of a sheet that was squared. */
   readonly paperMm?: { readonly width: number; readonly height: number };
+  /** Of a picture that was taken of a model. */
+  readonly taken?: TakenOfModel;
 }
 
 /** Something in the web. `isPicture`: it is one; else what lies there has to be looked at. */

@@ -1,3 +1,4 @@
+import { fileNameIn, isZip } from '@miradero/core/model';
 import { INTAKE_LIMITS } from '@miradero/core/picture';
 import { type Unzipped, unzip } from 'fflate';
 
@@ -7,14 +8,9 @@ const MOST_FILES = 5_000;
 
 export class ArchiveError extends Error {}
 
-/** Whether the bytes begin a ZIP archive. Source: APPNOTE 6.3.10, 4.3.7. */
-export async function isArchive(file: Blob): Promise<boolean> {
-  const head = new Uint8Array(await file.slice(0, 4).arrayBuffer());
-  return head[0] === 0x50 && head[1] === 0x4b && head[2] === 0x03 && head[3] === 0x04;
-}
-
-/** The last part of a path, which alone names what is unpacked: nothing is ever written to a path. */
-const baseName = (path: string): string => path.split(/[/\\]/).pop() ?? '';
+/** Whether a file is a ZIP archive, by how it begins. */
+export const isArchive = async (file: Blob): Promise<boolean> =>
+  isZip(new Uint8Array(await file.slice(0, 4).arrayBuffer()));
 
 /**
  * Unpacks an archive in a worker. What it says of its sizes decides whether it is opened at all; what comes out larger
@@ -36,7 +32,7 @@ export async function openArchive(archive: File): Promise<File[]> {
       packed,
       {
         filter: ({ name, originalSize }) => {
-          const base = baseName(name);
+          const base = fileNameIn(name);
           const isWanted = base !== '' && !base.startsWith('.') && !name.includes('__MACOSX/');
           if (!isWanted || originalSize > INTAKE_LIMITS.bytes) return false;
           bytes += originalSize;
@@ -52,6 +48,6 @@ export async function openArchive(archive: File): Promise<File[]> {
   if (bytes > MOST_BYTES || count > MOST_FILES)
     throw new ArchiveError('More would come out of the archive than can be taken in at once.');
   return Object.entries(unpacked).map(
-    ([path, content]) => new File([content as Uint8Array<ArrayBuffer>], baseName(path)),
+    ([path, content]) => new File([content as Uint8Array<ArrayBuffer>], fileNameIn(path)),
   );
 }

@@ -1,4 +1,13 @@
+import {
+  FIRST_VIEW,
+  isModelType,
+  type ModelType,
+  standingPoints,
+  usualStance,
+  wholeInView,
+} from '@miradero/core/model';
 import { type IntakeType, isPostered, MODEL_VIEW } from '@miradero/core/picture';
+import { openModel } from '../../models/index.ts';
 
 const QUALITY = 0.88;
 /** How far into a clip its poster lies: the first frame is often black. */
@@ -52,17 +61,28 @@ async function posterOfClip(bytes: Blob): Promise<Blob> {
   }
 }
 
-async function posterOfModel(bytes: Blob): Promise<Blob> {
-  // Three is large, and few people bring models: it is loaded when the first one comes.
-  const { viewOfModel } = await import('./view-of-model.ts');
-  return webp(await viewOfModel(await bytes.arrayBuffer(), MODEL_VIEW));
+async function posterOfModel(bytes: Blob, type: ModelType): Promise<Blob> {
+  const model = openModel({ bytes, type });
+  try {
+    const { points } = await model.look();
+    const { width, height } = MODEL_VIEW;
+    const stance = usualStance(type);
+    return await model.picture(wholeInView(FIRST_VIEW, standingPoints(points, stance), width, height), {
+      width,
+      height,
+      stance,
+      type: 'image/webp',
+    });
+  } finally {
+    model.close();
+  }
 }
 
 /** The picture that stands for a clip or a model; undefined for what is one itself, or cannot be shown here. */
 export async function posterOf(bytes: Blob, type: IntakeType): Promise<Blob | undefined> {
   if (!isPostered(type)) return undefined;
   try {
-    return await (type === 'model/gltf-binary' ? posterOfModel(bytes) : posterOfClip(bytes));
+    return await (isModelType(type) ? posterOfModel(bytes, type) : posterOfClip(bytes));
   } catch {
     // It is kept and taken in all the same; the server says that nothing stands for it yet.
     return undefined;

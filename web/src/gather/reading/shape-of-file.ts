@@ -1,4 +1,5 @@
-import { motionOfBytes, troubleOfModel } from '@miradero/core/formats';
+import { motionOfBytes } from '@miradero/core/formats';
+import { isModelType, isObjArchive, isZip, lookAtModel } from '@miradero/core/model';
 import {
   filterWorkOfSvg,
   INTAKE_LIMITS,
@@ -22,7 +23,7 @@ export interface FileShape {
 
 function sidesOf(bytes: Uint8Array, type: IntakeType): { width: number; height: number } | undefined {
   if (!isPostered(type)) return shapeOfBytes(bytes, type);
-  if (type === 'model/gltf-binary') return MODEL_VIEW;
+  if (isModelType(type)) return MODEL_VIEW;
   const { width, height } = motionOfBytes(bytes, type) ?? {};
   return width && height ? { width, height } : undefined;
 }
@@ -32,13 +33,18 @@ export async function shapeOfFile(file: Blob): Promise<FileShape | RefusalCode> 
   if (file.size === 0) return 'empty';
   if (file.size > INTAKE_LIMITS.bytes) return 'too-many-bytes';
   const head = new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer());
-  const type = kindOfBytes(head);
+  const whole = async () => new Uint8Array(await file.arrayBuffer());
+  const type = isZip(head)
+    ? isObjArchive(await whole())
+      ? 'model/x.obj+zip'
+      : undefined
+    : kindOfBytes(head, file.size);
   if (type === undefined) return 'unknown-kind';
   if (type === 'image/svg+xml' && file.size > INTAKE_LIMITS.svgBytes) return 'too-many-bytes';
-  const whole = async () => new Uint8Array(await file.arrayBuffer());
-  if (type === 'model/gltf-binary') {
-    const trouble = troubleOfModel(await whole());
-    if (trouble) return trouble;
+  // What is text, or packed, is looked at by the server: here it would hold up the hand.
+  if (type === 'model/gltf-binary' || type === 'model/stl') {
+    const look = lookAtModel(await whole(), type);
+    if (typeof look === 'string') return look;
   }
   const isWhole = file.size <= HEAD_BYTES;
   const sides = sidesOf(head, type) ?? (isWhole ? undefined : sidesOf(await whole(), type));

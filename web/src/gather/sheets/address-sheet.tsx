@@ -1,6 +1,6 @@
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { SheetContent } from '../../shell/index.ts';
+import { Sheet } from '../../shell/index.ts';
 import { addressesIn } from '../reading/read-transfer.ts';
 
 /** Lines as addresses; one without http is taken as it is meant. */
@@ -32,50 +32,46 @@ export function AddressSheet({
     onTake(addresses);
   };
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent className="sheet w-[min(560px,94vw)] px-5 py-4">
-          <Dialog.Title className="font-serif text-[22px]">By address</Dialog.Title>
-          <Dialog.Description className="mt-1 text-muted">
-            Of a picture, or of a page: then you pick from what is on it. One address a line.
-          </Dialog.Description>
-          <textarea
-            aria-label="Addresses"
-            className="figures mt-3 block h-28 w-full resize-none border border-line bg-paper px-2 py-1.5"
-            placeholder="https://"
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            onKeyDown={(event) => {
-              if (
-                event.key === 'Enter' &&
-                (event.ctrlKey || event.metaKey || unread.length === 0) &&
-                !event.shiftKey
-              ) {
-                event.preventDefault();
-                take();
-              }
-            }}
-          />
-          {unread.length > 0 && (
-            <p role="alert" className="mt-2 text-[13px] text-vermilion">
-              This is no address of the web: {unread[0]!.slice(0, 60)}
-            </p>
-          )}
-          <footer className="mt-3 flex items-center justify-end gap-4">
-            <span className="mr-auto text-[13px] text-muted">Shift + Enter begins another line</span>
-            <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">Leave</Dialog.Close>
-            <button
-              type="button"
-              className="border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40"
-              disabled={addresses.length === 0 || unread.length > 0}
-              onClick={take}
-            >
-              Look there
-            </button>
-          </footer>
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Sheet
+      title="By address"
+      about="Of a picture, or of a page: then you pick from what is on it. One address a line."
+      onClose={onClose}
+      className="w-[min(560px,94vw)] px-5 py-4"
+    >
+      <textarea
+        aria-label="Addresses"
+        className="figures mt-3 block h-28 w-full resize-none border border-line bg-paper px-2 py-1.5"
+        placeholder="https://"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={(event) => {
+          if (
+            event.key === 'Enter' &&
+            (event.ctrlKey || event.metaKey || unread.length === 0) &&
+            !event.shiftKey
+          ) {
+            event.preventDefault();
+            take();
+          }
+        }}
+      />
+      {unread.length > 0 && (
+        <p role="alert" className="mt-2 text-[13px] text-vermilion">
+          This is no address of the web: {unread[0]!.slice(0, 60)}
+        </p>
+      )}
+      <footer className="mt-3 flex items-center justify-end gap-4">
+        <span className="mr-auto text-[13px] text-muted">Shift + Enter begins another line</span>
+        <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">Leave</Dialog.Close>
+        <button
+          type="button"
+          className="whitespace-nowrap border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40"
+          disabled={addresses.length === 0 || unread.length > 0}
+          onClick={take}
+        >
+          Look there
+        </button>
+      </footer>
+    </Sheet>
   );
 }

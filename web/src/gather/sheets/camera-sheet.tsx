@@ -1,8 +1,7 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { SheetContent } from '../../shell/index.ts';
+import { frameOf, Sheet } from '../../shell/index.ts';
 import type { BroughtFile } from '../reading/brought.ts';
-import { frameOf } from '../reading/frame.ts';
 import { type Camera, openCamera, SIMULATED_SCENES, simulatedCamera } from './camera.ts';
 import { PaperStep } from './paper-step.tsx';
 import { StepFooter } from './step-footer.tsx';
@@ -79,69 +78,64 @@ export function CameraSheet({
     if (camera) setPhoto(await frameOf(camera.stream));
   };
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent className="sheet w-[min(760px,94vw)] px-5 py-4" aria-describedby={undefined}>
-          <Dialog.Title className="mb-3 font-serif text-[22px]">
-            {photo && isPaper ? 'A sketch on paper' : 'Camera'}
-          </Dialog.Title>
-          {!photo && camera && (
-            <>
-              <Viewfinder camera={camera} />
-              {camera.isSimulated && (
-                <p className="mt-2 text-[13px] text-muted">
-                  No camera is here: this is a simulated one.{' '}
-                  {SIMULATED_SCENES.map((scene) => (
-                    <button
-                      key={scene}
-                      type="button"
-                      className="mr-3 underline underline-offset-3"
-                      onClick={() => void show(scene)}
-                    >
-                      {scene}
-                    </button>
-                  ))}
-                </p>
-              )}
-              <footer className="mt-3 flex flex-wrap items-center justify-end gap-4">
-                <Dialog.Close className="mr-auto px-2 py-1 text-muted underline underline-offset-3">
-                  Leave
-                </Dialog.Close>
+    <Sheet onClose={onClose} className="w-[min(760px,94vw)] px-5 py-4">
+      <Dialog.Title className="mb-3 font-serif text-[22px]">
+        {photo && isPaper ? 'A sketch on paper' : 'Camera'}
+      </Dialog.Title>
+      {!photo && camera && (
+        <>
+          <Viewfinder camera={camera} />
+          {camera.isSimulated && (
+            <p className="mt-2 text-[13px] text-muted">
+              No camera is here: this is a simulated one.{' '}
+              {SIMULATED_SCENES.map((scene) => (
                 <button
+                  key={scene}
                   type="button"
-                  className="border border-line px-3 py-1"
-                  onClick={() => {
-                    setPaper(true);
-                    void snap();
-                  }}
+                  className="mr-3 underline underline-offset-3"
+                  onClick={() => void show(scene)}
                 >
-                  Sketch on paper
+                  {scene}
                 </button>
-                <button
-                  type="button"
-                  className="border border-ink bg-ink px-3 py-1 text-paper"
-                  onClick={() => {
-                    setPaper(false);
-                    void snap();
-                  }}
-                >
-                  Photograph
-                </button>
-              </footer>
-            </>
+              ))}
+            </p>
           )}
-          {photo && isPaper && <PaperStep photo={photo} onBack={() => setPhoto(undefined)} onTake={take} />}
-          {photo && !isPaper && (
-            <StillStep
-              photo={photo}
-              onBack={() => setPhoto(undefined)}
-              onTake={async () => take({ kind: 'file', file: await photoOf(photo) })}
-            />
-          )}
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+          <footer className="mt-3 flex flex-wrap items-center justify-end gap-4">
+            <Dialog.Close className="mr-auto px-2 py-1 text-muted underline underline-offset-3">
+              Leave
+            </Dialog.Close>
+            <button
+              type="button"
+              className="border border-line px-3 py-1"
+              onClick={() => {
+                setPaper(true);
+                void snap();
+              }}
+            >
+              Sketch on paper
+            </button>
+            <button
+              type="button"
+              className="border border-ink bg-ink px-3 py-1 text-paper"
+              onClick={() => {
+                setPaper(false);
+                void snap();
+              }}
+            >
+              Photograph
+            </button>
+          </footer>
+        </>
+      )}
+      {photo && isPaper && <PaperStep photo={photo} onBack={() => setPhoto(undefined)} onTake={take} />}
+      {photo && !isPaper && (
+        <StillStep
+          photo={photo}
+          onBack={() => setPhoto(undefined)}
+          onTake={async () => take({ kind: 'file', file: await photoOf(photo) })}
+        />
+      )}
+    </Sheet>
   );
 }
 

@@ -1,4 +1,4 @@
-import { stopTracks } from '../reading/frame.ts';
+import { stopTracks } from '../../shell/index.ts';
 
 /** What gives frames: a camera, or where there is none the simulated one, which shows pictures that ship. */
 export interface Camera {

@@ -1,22 +1,7 @@
 import type { Point, Rectangle } from '@miradero/core/geometry';
 import { Dialog } from 'radix-ui';
-import { type PointerEvent, useEffect, useRef, useState } from 'react';
-import { SheetContent } from '../../shell/index.ts';
-import { frameOf, pngOf, stopTracks } from '../reading/frame.ts';
-
-/** What is shared goes on being shared, so that the next grab asks nobody. */
-let shared: MediaStream | undefined;
-
-const isLive = (stream: MediaStream | undefined): stream is MediaStream =>
-  stream?.getVideoTracks().some(({ readyState }) => readyState === 'live') === true;
-
-/** Asks for a screen, window or tab, unless one is shared already. @throws DOMException when the person says no */
-async function askForScreen(isAgain: boolean): Promise<MediaStream> {
-  if (isAgain && isLive(shared)) return shared;
-  stopTracks(shared);
-  shared = await navigator.mediaDevices.getDisplayMedia({ video: true, audio: false });
-  return shared;
-}
+import { type PointerEvent, useRef, useState } from 'react';
+import { pngOf, Sheet, stopSharing, useFrozenScreen } from '../../shell/index.ts';
 
 const LEAST_PX = 4;
 
@@ -38,30 +23,9 @@ export function GrabSheet({
   onTake: (file: File) => void;
   onClose: () => void;
 }) {
-  const [frame, setFrame] = useState<HTMLCanvasElement>();
+  const { holder, frame, trouble } = useFrozenScreen(isAgain, 'block max-h-[70vh] max-w-full');
   const [part, setPart] = useState<Rectangle>();
-  const [trouble, setTrouble] = useState('');
-  const holder = useRef<HTMLDivElement>(null);
   const start = useRef<Point | undefined>(undefined);
-
-  useEffect(() => {
-    let isHere = true;
-    askForScreen(isAgain)
-      .then(frameOf)
-      .then(
-        (canvas) => isHere && setFrame(canvas),
-        () => isHere && setTrouble('No screen was chosen, or this browser does not hand one out.'),
-      );
-    return () => {
-      isHere = false;
-    };
-  }, [isAgain]);
-
-  useEffect(() => {
-    if (!frame || !holder.current) return;
-    frame.className = 'block max-h-[70vh] max-w-full';
-    holder.current.prepend(frame);
-  }, [frame]);
 
   /** A point of the frame, its own pixels. */
   const pointAt = (event: PointerEvent): Point => {
@@ -78,79 +42,73 @@ export function GrabSheet({
   const shown = frame && part && part.width >= LEAST_PX && part.height >= LEAST_PX ? part : undefined;
   const percent = (value: number, of: number) => `${(value / of) * 100}%`;
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent
-          className="sheet w-auto max-w-[94vw] px-5 py-4"
-          onKeyDown={(event) => event.key === 'Enter' && void take()}
-        >
-          <Dialog.Title className="font-serif text-[22px]">Grab from the screen</Dialog.Title>
-          <Dialog.Description className="mb-3 text-muted">
-            {frame
-              ? 'Draw the part that is wanted, or take all of it.'
-              : 'Choose a screen, a window or a tab.'}
-          </Dialog.Description>
-          {trouble && (
-            <p role="alert" className="text-vermilion">
-              {trouble}
-            </p>
-          )}
+    <Sheet
+      about={
+        frame ? 'Draw the part that is wanted, or take all of it.' : 'Choose a screen, a window or a tab.'
+      }
+      title="Grab from the screen"
+      onClose={onClose}
+      className="w-auto max-w-[94vw] px-5 py-4"
+      onKeyDown={(event) => event.key === 'Enter' && void take()}
+    >
+      {trouble && (
+        <p role="alert" className="text-vermilion">
+          {trouble}
+        </p>
+      )}
+      <div
+        ref={holder}
+        data-testid="frozen"
+        className="relative mt-3 w-fit cursor-crosshair touch-none select-none bg-[#797979]"
+        onPointerDown={(event) => {
+          if (!frame) return;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          start.current = pointAt(event);
+          setPart(undefined);
+        }}
+        onPointerMove={(event) => {
+          if (frame && start.current) setPart(between(start.current, pointAt(event), frame));
+        }}
+        onPointerUp={() => {
+          start.current = undefined;
+        }}
+      >
+        {frame && shown && (
           <div
-            ref={holder}
-            data-testid="frozen"
-            className="relative w-fit cursor-crosshair touch-none select-none bg-[#797979]"
-            onPointerDown={(event) => {
-              if (!frame) return;
-              event.currentTarget.setPointerCapture(event.pointerId);
-              start.current = pointAt(event);
-              setPart(undefined);
+            className="grab-part pointer-events-none absolute"
+            style={{
+              left: percent(shown.x, frame.width),
+              top: percent(shown.y, frame.height),
+              width: percent(shown.width, frame.width),
+              height: percent(shown.height, frame.height),
             }}
-            onPointerMove={(event) => {
-              if (frame && start.current) setPart(between(start.current, pointAt(event), frame));
-            }}
-            onPointerUp={() => {
-              start.current = undefined;
-            }}
-          >
-            {frame && shown && (
-              <div
-                className="grab-part pointer-events-none absolute"
-                style={{
-                  left: percent(shown.x, frame.width),
-                  top: percent(shown.y, frame.height),
-                  width: percent(shown.width, frame.width),
-                  height: percent(shown.height, frame.height),
-                }}
-              />
-            )}
-          </div>
-          <footer className="mt-3 flex items-center gap-4">
-            <span className="figures text-muted">
-              {frame && `${(shown ?? frame).width} × ${(shown ?? frame).height} px`}
-            </span>
-            <button
-              type="button"
-              className="mr-auto text-[13px] text-muted underline underline-offset-3"
-              onClick={() => {
-                stopTracks(shared);
-                onClose();
-              }}
-            >
-              Stop sharing
-            </button>
-            <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">Leave</Dialog.Close>
-            <button
-              type="button"
-              className="border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40"
-              disabled={!frame}
-              onClick={() => void take()}
-            >
-              Take it
-            </button>
-          </footer>
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+          />
+        )}
+      </div>
+      <footer className="mt-3 flex items-center gap-4">
+        <span className="figures text-muted">
+          {frame && `${(shown ?? frame).width} × ${(shown ?? frame).height} px`}
+        </span>
+        <button
+          type="button"
+          className="mr-auto text-[13px] text-muted underline underline-offset-3"
+          onClick={() => {
+            stopSharing();
+            onClose();
+          }}
+        >
+          Stop sharing
+        </button>
+        <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">Leave</Dialog.Close>
+        <button
+          type="button"
+          className="border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40"
+          disabled={!frame}
+          onClick={() => void take()}
+        >
+          Take it
+        </button>
+      </footer>
+    </Sheet>
   );
 }

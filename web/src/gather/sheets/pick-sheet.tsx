@@ -1,7 +1,7 @@
 import { addressIdOf } from '@miradero/core/picture';
 import { Dialog } from 'radix-ui';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
-import { Choices, SheetContent, useSync } from '../../shell/index.ts';
+import { Choices, Sheet, useSync } from '../../shell/index.ts';
 import { recall, remember, useStore } from '../../state/index.ts';
 import { IntakeLine } from '../gather-line.tsx';
 import { refuse } from '../keeping/refusals.ts';
@@ -155,96 +155,86 @@ export function PickSheet({
   };
   const words = picked.size > 0 ? `Take ${picked.size}` : `Take all ${offered.length}`;
   return (
-    <Dialog.Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="veil" />
-        <SheetContent
-          className="sheet flex max-h-[86vh] w-[min(920px,94vw)] flex-col"
-          aria-describedby={undefined}
+    <Sheet onClose={onClose} className="flex max-h-[86vh] w-[min(920px,94vw)] flex-col">
+      <header className="flex flex-wrap items-baseline gap-x-4 border-line border-b px-5 py-3.5">
+        <Dialog.Title className="font-serif text-[22px] leading-tight">{title}</Dialog.Title>
+        <div className="text-[13px] text-muted">{facts}</div>
+        {isFromWeb && pictures.length > 1 && (
+          <Choices
+            label="In which order"
+            className="ml-auto"
+            words={ORDERS}
+            value={order}
+            onChange={(next) => {
+              remember(ORDER_KEY, next);
+              setOrder(next);
+            }}
+          />
+        )}
+      </header>
+      <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
+        {pictures.length === 0 && (
+          <p className="py-6 font-serif text-[18px] text-muted italic">
+            No picture is to be found here.
+            {onCard && ' Keep the page as a card: title, site and address, one press away.'}
+          </p>
+        )}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-3">
+          {arranged.current.slice(0, shown).map((one) => (
+            <Card
+              key={one.key}
+              one={one}
+              isPicked={picked.has(one.key)}
+              isRefused={isRefused(one)}
+              onToggle={() => toggle(one.key)}
+              onRefuse={
+                isFromWeb
+                  ? () => {
+                      if (picked.has(one.key)) toggle(one.key);
+                      void refuse(settings, one.key, !isRefused(one));
+                    }
+                  : undefined
+              }
+            />
+          ))}
+        </ul>
+        {shown < pictures.length && (
+          <button
+            type="button"
+            className="mt-4 underline underline-offset-3"
+            onClick={() => setShown(shown + A_LEAF)}
+          >
+            {pictures.length - shown} more
+          </button>
+        )}
+      </div>
+      <footer className="flex items-center gap-4 border-line border-t px-5 py-3">
+        <span className="min-w-0 flex-1 text-[13px] text-muted">{note}</span>
+        {/* The veil covers the one in the lintel. */}
+        <IntakeLine />
+        <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">Take none</Dialog.Close>
+        {onCard && (
+          <button
+            type="button"
+            className={
+              pictures.length === 0
+                ? 'border border-ink bg-ink px-3 py-1 text-paper'
+                : 'px-2 py-1 underline underline-offset-3'
+            }
+            onClick={onCard}
+          >
+            Keep as a card
+          </button>
+        )}
+        <button
+          type="button"
+          className={`border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40 ${pictures.length === 0 && onCard ? 'hidden' : ''}`}
+          disabled={picked.size === 0 && offered.length === 0}
+          onClick={take}
         >
-          <header className="flex flex-wrap items-baseline gap-x-4 border-line border-b px-5 py-3.5">
-            <Dialog.Title className="font-serif text-[22px] leading-tight">{title}</Dialog.Title>
-            <div className="text-[13px] text-muted">{facts}</div>
-            {isFromWeb && pictures.length > 1 && (
-              <Choices
-                label="In which order"
-                className="ml-auto"
-                words={ORDERS}
-                value={order}
-                onChange={(next) => {
-                  remember(ORDER_KEY, next);
-                  setOrder(next);
-                }}
-              />
-            )}
-          </header>
-          <div className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
-            {pictures.length === 0 && (
-              <p className="py-6 font-serif text-[18px] text-muted italic">
-                No picture is to be found here.
-                {onCard && ' Keep the page as a card: title, site and address, one press away.'}
-              </p>
-            )}
-            <ul className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-3">
-              {arranged.current.slice(0, shown).map((one) => (
-                <Card
-                  key={one.key}
-                  one={one}
-                  isPicked={picked.has(one.key)}
-                  isRefused={isRefused(one)}
-                  onToggle={() => toggle(one.key)}
-                  onRefuse={
-                    isFromWeb
-                      ? () => {
-                          if (picked.has(one.key)) toggle(one.key);
-                          void refuse(settings, one.key, !isRefused(one));
-                        }
-                      : undefined
-                  }
-                />
-              ))}
-            </ul>
-            {shown < pictures.length && (
-              <button
-                type="button"
-                className="mt-4 underline underline-offset-3"
-                onClick={() => setShown(shown + A_LEAF)}
-              >
-                {pictures.length - shown} more
-              </button>
-            )}
-          </div>
-          <footer className="flex items-center gap-4 border-line border-t px-5 py-3">
-            <span className="min-w-0 flex-1 text-[13px] text-muted">{note}</span>
-            {/* The veil covers the one in the lintel. */}
-            <IntakeLine />
-            <Dialog.Close className="px-2 py-1 text-muted underline underline-offset-3">
-              Take none
-            </Dialog.Close>
-            {onCard && (
-              <button
-                type="button"
-                className={
-                  pictures.length === 0
-                    ? 'border border-ink bg-ink px-3 py-1 text-paper'
-                    : 'px-2 py-1 underline underline-offset-3'
-                }
-                onClick={onCard}
-              >
-                Keep as a card
-              </button>
-            )}
-            <button
-              type="button"
-              className={`border border-ink bg-ink px-3 py-1 text-paper disabled:opacity-40 ${pictures.length === 0 && onCard ? 'hidden' : ''}`}
-              disabled={picked.size === 0 && offered.length === 0}
-              onClick={take}
-            >
-              {words}
-            </button>
-          </footer>
-        </SheetContent>
-      </Dialog.Portal>
-    </Dialog.Root>
+          {words}
+        </button>
+      </footer>
+    </Sheet>
   );
 }

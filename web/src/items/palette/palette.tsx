@@ -1,21 +1,17 @@
 import { type PaletteItem, swatchAt } from '@miradero/core/items';
-import { Suspense } from 'react';
-import { PaletteLabel } from '../../colour/index.ts';
+import { copyHex, loadColour, PaletteLabel } from '../../colour/index.ts';
 import type { Desk } from '../../desk/index.ts';
 import type { KindInInterface } from '../kind.ts';
 
 function LabelOfPalette({ desk, item }: { desk: Desk; item: PaletteItem }) {
-  return (
-    <Suspense fallback={<h2 className="font-serif text-[19px]">{item.title || 'Palette'}</h2>}>
-      <PaletteLabel key={item.id} desk={desk} item={item} />
-    </Suspense>
-  );
+  return <PaletteLabel key={item.id} desk={desk} item={item} />;
 }
 
 export const paletteInInterface: KindInInterface<PaletteItem> = {
   nameOf: (_, { title }) => title.trim() || undefined,
   offers: ['label', 'come-close', 'duplicate', 'remove', 'fix', 'raise', 'lower'],
   Label: LabelOfPalette,
+  ahead: loadColour,
   open(desk) {
     if (!desk.now.isLabelOpen) desk.toggleLabel();
   },
@@ -23,10 +19,7 @@ export const paletteInInterface: KindInInterface<PaletteItem> = {
   tap(desk, palette, at, _, isFollowing) {
     const swatch = isFollowing ? swatchAt(palette, at) : undefined;
     if (!swatch) return false;
-    navigator.clipboard.writeText(swatch.hex).then(
-      () => desk.say(`Copied: ${swatch.hex}.`),
-      () => desk.say('The clipboard could not be written.', [swatch.hex]),
-    );
+    void copyHex(desk, swatch.hex);
     return true;
   },
 };

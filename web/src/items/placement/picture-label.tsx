@@ -1,5 +1,5 @@
 import { sharpnessIn } from '@miradero/core/picture';
-import type { Picture, Placement } from '@miradero/core/schema';
+import type { Picture, Placement, TakenOfModel } from '@miradero/core/schema';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import type { Desk } from '../../desk/index.ts';
@@ -66,6 +66,7 @@ export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Plac
         {colour && <Row name="Colour">{colour}</Row>}
         {bytes !== undefined && <Row name="File">{sizeWords(bytes)}</Row>}
         {known?.picture && motionWords(known.picture) && <Row name="Moves">{motionWords(known.picture)}</Row>}
+        {known?.picture?.facts.taken && <TakenRows taken={known.picture.facts.taken} />}
         {lensWords(known?.picture) && <Row name="Lens">{lensWords(known?.picture)}</Row>}
         {known?.picture?.facts.paperMm && (
           <Row name="On paper">
@@ -106,11 +107,26 @@ function sharpWords({ trim, width }: Placement, picture: Picture | undefined): s
 }
 
 /** "12 frames, 1.2 s", for what moves. */
-function motionWords({ kind, frames, durationMs }: Picture): string {
-  if (kind === 'model') return 'a model, to be turned';
+function motionWords({ kind, frames, durationMs, facts }: Picture): string {
+  if (kind === 'model')
+    return facts.triangles ? `a model of ${facts.triangles.toLocaleString('en')} triangles` : 'a model';
   if (kind === 'still') return '';
   const seconds = durationMs === null ? '' : `${(durationMs / 1000).toFixed(1)}\u2009s`;
   return [frames > 1 ? `${frames} frames` : '', seconds].filter(Boolean).join(', ');
+}
+
+/** From where a picture of a model was taken, and in which light: round and up, as the dials tell it. */
+function TakenRows({ taken }: { taken: TakenOfModel }) {
+  return (
+    <>
+      <Row name="Model seen from">
+        {taken.azimuthDeg}° · {taken.elevationDeg}°
+      </Row>
+      <Row name="Lit from">
+        {taken.lightAzimuthDeg}° · {taken.lightElevationDeg}°
+      </Row>
+    </>
+  );
 }
 
 /** The lens, as long as one that shows the same on small film where the file says so. */

@@ -10,6 +10,11 @@ export const placementInInterface: KindInInterface<Placement> = {
     ...['come-close', 'trim', 'flip', 'turn', 'fade', 'fainter', 'stronger', 'label', 'label-picture'],
     ...['as-it-came', 'duplicate', 'remove', 'raise', 'lower', 'spare', 'fix', 'cluster'],
   ],
+  offersFirst(desk, { picture }) {
+    const kind = desk.sync.shelf.get(picture)?.picture?.kind;
+    if (kind === 'model') return ['turn-model'];
+    return kind === 'clip' || kind === 'animated' ? ['play', 'frame-by-frame'] : [];
+  },
   Label: PictureLabel,
   actions: inGroup('Picture', [
     ['label-picture', 'label a part', 'Shift+I', labelPicture],

@@ -10,7 +10,7 @@ function Choice({ isOn, onClick, children }: { isOn?: boolean; onClick: () => vo
     <button
       type="button"
       aria-pressed={isOn ?? false}
-      className="choice whitespace-nowrap py-0.5 text-left text-[13px]"
+      className="choice line-clamp-2 wrap-anywhere py-0.5 text-left text-[13px]"
       onClick={onClick}
     >
       {children}

@@ -158,15 +158,17 @@ export function SearchLine({
           {isForgiven && total !== 0 && <span className="text-muted"> spelt nearly so</span>}
         </span>
         {filters.map(({ keys, words, colour }) => (
-          <span key={words} className="inline-flex items-baseline gap-1 whitespace-nowrap">
+          <span key={words} className="inline-flex max-w-full items-baseline gap-1 whitespace-nowrap">
             {colour && (
               <span
                 aria-hidden
-                className="inline-block size-3 border border-line"
+                className="inline-block size-3 shrink-0 border border-line"
                 style={{ background: colour }}
               />
             )}
-            {words}
+            <span className="min-w-0 truncate" title={words}>
+              {words}
+            </span>
             <button
               type="button"
               aria-label={`No longer ${words}`}

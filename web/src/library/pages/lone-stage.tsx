@@ -1,5 +1,6 @@
 import { boardToScreen, distance, type Point } from '@miradero/core/geometry';
 import { createPlacement } from '@miradero/core/items';
+import type { LaidLens } from '@miradero/core/lens';
 import {
   cornersOfRegion,
   movedRegion,
@@ -202,6 +203,7 @@ export function LoneStage({
   onMark,
   onHold,
   onAlter,
+  lenses,
 }: {
   picture: Picture;
   marked: readonly MarkedRegion[];
@@ -210,6 +212,7 @@ export function LoneStage({
   onMark: ((region: Region) => void) | undefined;
   onHold: (index: number | undefined) => void;
   onAlter: (index: number, region: Region) => void;
+  lenses: readonly LaidLens[];
 }) {
   const { shelf } = useSync();
   const holder = useRef<HTMLDivElement>(null);
@@ -236,6 +239,9 @@ export function LoneStage({
     Object.assign(hand, { marked, held, onHold, onAlter });
     view.requestDraw();
   });
+  useEffect(() => {
+    if (live.current) live.current.view.lenses = lenses;
+  }, [lenses]);
   return (
     <div className="relative min-h-0 min-w-0 flex-1 bg-[#797979]">
       <div

@@ -1,3 +1,4 @@
+import type { LaidLens } from '@miradero/core/lens';
 import { grownRegion, movedRegion } from '@miradero/core/picture';
 import type { Region } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
@@ -10,6 +11,7 @@ import { PICTURE } from '../commands.ts';
 import { PictureLabel } from '../labels/picture-label.tsx';
 import type { Marking } from '../labels/regions.tsx';
 import { usePicture } from '../labels/use-picture.ts';
+import { LoneLenses, withLens } from './lone-lenses.tsx';
 import { LoneStage } from './lone-stage.tsx';
 
 const NOTICE_MS = 6_000;
@@ -25,6 +27,7 @@ export function PicturePage() {
   const { picture, trouble, patch } = usePicture(id);
   const [marking, setMarking] = useState<Marking>();
   const [held, setHeld] = useState<number>();
+  const [lenses, setLenses] = useState<readonly LaidLens[]>([]);
   const [notice, say] = useState('');
   useEffect(() => {
     const timer = setTimeout(() => say(''), NOTICE_MS);
@@ -60,6 +63,7 @@ export function PicturePage() {
     },
     move: (x, y) => steer((region) => movedRegion(region, { x: x * STEP, y: y * STEP })),
     grow: (x, y) => steer((region) => grownRegion(region, { x: x * STEP, y: y * STEP })),
+    look: (lens) => setLenses((now) => (lens === undefined ? [] : withLens(now, lens))),
     forget() {
       if (!picture || !regionOf(held)) return say('Take hold of a marked part first: press it, or its name.');
       patch({ purposes: picture.purposes.filter((_, at) => at !== held) });
@@ -94,7 +98,9 @@ export function PicturePage() {
               onMark={marking ? onRegion : undefined}
               onHold={setHeld}
               onAlter={alter}
+              lenses={lenses}
             />
+            <LoneLenses lenses={lenses} onLay={setLenses} onRefuse={say} />
             <p
               role="status"
               className="absolute bottom-3 left-3 border border-line bg-raised px-3 py-2 text-[13px] empty:hidden"

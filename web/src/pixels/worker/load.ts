@@ -2,7 +2,7 @@ import { PixelError, type PixelProgress } from '../requests.ts';
 
 type OnProgress = ((progress: PixelProgress) => void) | undefined;
 
-async function answerOf(path: string, signal: AbortSignal): Promise<Response> {
+export async function answerOf(path: string, signal: AbortSignal): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(path, { signal });

@@ -1,8 +1,9 @@
 import {
-  coarsened,
+  type AreaColour,
   colourOfArea,
-  histogramOf,
+  colourOfLight,
   type PixelSpace,
+  pixelsOfLight,
   valueDistribution,
 } from '@miradero/core/colour';
 import {
@@ -12,21 +13,18 @@ import {
   type Point,
   type Rectangle,
 } from '@miradero/core/geometry';
-import { pixelsOfStudy, studyToSvg, studyValues } from '@miradero/core/lens';
-import { complexityOf, sizeAtSide, tilePart, tilesWithin } from '@miradero/core/picture';
+import { complexityOf, needsTiles, sizeAtSide, tilePart, tilesWithin } from '@miradero/core/picture';
 import type { TileLevel } from '@miradero/core/schema';
 import {
   type AreaRead,
-  type HistogramRead,
   ORIGINAL,
   type PixelBlock,
   PixelError,
   type PixelSource,
   type ReadPart,
-  type RequestOf,
-  type StudyRead,
 } from '../requests.ts';
 import { tileLevelsOf } from '../tile-levels.ts';
+import { exactPixels, hasExact } from './exact.ts';
 import type { PixelStore, Wanted } from './store.ts';
 
 /** More pixels than this are not handed out at once: 256 MB. */
@@ -171,16 +169,62 @@ function partAround({ width, height }: PixelSource, at: Point, sizePx: number): 
   };
 }
 
-const NOTHING: PixelBlock = { width: 0, height: 0, data: new Uint8ClampedArray(), side: 0 };
+/** No pixels, made each time: they are handed over. */
+const nothing = (): PixelBlock => ({ width: 0, height: 0, data: new Uint8ClampedArray(), side: 0 });
+
+/** What a browser decodes of a picture is not what its file says: too large, too deep or too wide. */
+const isBeyondBrowser = ({ space, width, height }: PixelSource): boolean =>
+  space === 'own' || needsTiles(width, height);
+
+/** What is partly clear loses a level or two by how browsers keep it. */
+function isPartlyClear({ data }: PixelBlock): boolean {
+  for (let at = 3; at < data.length; at += 4) if (data[at]! > 0 && data[at]! < 255) return true;
+  return false;
+}
+
+interface Block {
+  readonly block: PixelBlock;
+  colourOf(mask: Uint8Array): AreaColour | undefined;
+  readonly isExact: boolean;
+}
+
+/** The pixels of a part to read a colour of: exact ones where they are wanted and there are any. */
+async function blockOf(
+  store: PixelStore,
+  source: PixelSource,
+  part: Rectangle,
+  side: number,
+  asker: Wanted,
+): Promise<Block> {
+  const { width, height, space } = source;
+  const wanted = pixelsOf(intersectionOf(part, { x: 0, y: 0, width: 1, height: 1 }), width, height);
+  if (side === ORIGINAL && hasExact(source, wanted)) {
+    const as = space === 'srgb' ? 'srgb8' : 'light';
+    const pixels = await exactPixels(source, wanted, as, asker.signal);
+    const data = pixels instanceof Float32Array ? pixelsOfLight(pixels) : pixels;
+    return {
+      block: { width: wanted.width, height: wanted.height, data, side: Math.max(width, height) },
+      colourOf: (mask) =>
+        pixels instanceof Float32Array ? colourOfLight(pixels, mask) : colourOfArea(pixels, mask),
+      isExact: true,
+    };
+  }
+  const decoded = space === 'display-p3' ? 'display-p3' : 'srgb';
+  const block = await regionOf(store, { source, part, side }, asker, decoded);
+  return {
+    block,
+    colourOf: (mask) => colourOfArea(block.data, mask, decoded),
+    isExact: !isBeyondBrowser(source) && block.side >= Math.max(width, height) && !isPartlyClear(block),
+  };
+}
 
 export async function areaRead(
   store: PixelStore,
   { source, read, side }: { source: PixelSource; read: ReadPart; side: number },
   asker: Wanted,
 ): Promise<AreaRead> {
-  const space = source.space === 'display-p3' ? 'display-p3' : 'srgb';
   const part = 'at' in read ? partAround(source, read.at, read.sizePx) : boundsOfPoints(read.outline);
-  const block = await regionOf(store, { source, part, side }, asker, space);
+  const { block, colourOf, isExact } = await blockOf(store, source, part, side, asker);
   // A shrunken copy has fewer pixels: what is read of it is as large as on the original.
   const scale = block.side / Math.max(source.width, source.height);
   const whole = { width: source.width * scale, height: source.height * scale };
@@ -189,9 +233,17 @@ export async function areaRead(
   const inBlock = (at: Point) => ({ x: at.x * whole.width - x, y: at.y * whole.height - y });
   if ('outline' in read) {
     const mask = maskOfPolygon(read.outline.map(inBlock), block.width, block.height);
-    const colour = colourOfArea(block.data, mask, space);
+    const colour = colourOf(mask);
     if (!colour) throw new PixelError('absent', 'nothing opaque is enclosed');
-    return { ...NOTHING, ...colour, side: block.side, x, y, area: { x: 0, y: 0, width: 0, height: 0 } };
+    return {
+      ...nothing(),
+      ...colour,
+      isExact,
+      side: block.side,
+      x,
+      y,
+      area: { x: 0, y: 0, width: 0, height: 0 },
+    };
   }
   const middle = inBlock(read.at);
   const size = Math.max(1, Math.round(read.sizePx * scale));
@@ -205,41 +257,7 @@ export async function areaRead(
   const mask = new Uint8Array(block.width * block.height);
   for (let row = top; row < top + area.height; row += 1)
     mask.fill(1, row * block.width + left, row * block.width + left + area.width);
-  const colour = colourOfArea(block.data, mask, space);
+  const colour = colourOf(mask);
   if (!colour) throw new PixelError('absent', 'nothing opaque is there');
-  return { ...block, ...colour, x, y, area };
-}
-
-export async function histogramRead(
-  store: PixelStore,
-  request: RequestOf<'histogram'>,
-  asker: Wanted,
-): Promise<HistogramRead> {
-  const { source, outline } = request;
-  const part = outline ? intersectionOf(request.part, boundsOfPoints(outline)) : request.part;
-  const block = await regionOf(store, { ...request, part }, asker);
-  const scale = block.side / Math.max(source.width, source.height);
-  const inBlock = ({ x, y }: Point) => ({
-    x: (x - part.x) * source.width * scale,
-    y: (y - part.y) * source.height * scale,
-  });
-  const mask = outline && maskOfPolygon(outline.map(inBlock), block.width, block.height);
-  return { ...coarsened(histogramOf(block.data, mask)), side: block.side };
-}
-
-export async function studyRead(
-  store: PixelStore,
-  request: RequestOf<'study'>,
-  asker: Wanted,
-): Promise<StudyRead> {
-  const block = await regionOf(store, request, asker);
-  const { island, edges, steps, borders } = request.wish;
-  const leastIsland = island * block.width * block.height;
-  const study = studyValues(block, { steps, borders, leastIsland });
-  const { shares, greys } = study;
-  return {
-    ...{ shares, greys, borders: study.borders, side: block.side, width: block.width, height: block.height },
-    data: pixelsOfStudy(study).data as Uint8ClampedArray<ArrayBuffer>,
-    svg: edges === undefined ? undefined : studyToSvg(study, edges * Math.max(block.width, block.height)),
-  };
+  return { ...block, ...colour, isExact, x, y, area };
 }

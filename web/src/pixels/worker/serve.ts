@@ -7,16 +7,9 @@ import {
   type RequestOf,
   type ToPixels,
 } from '../requests.ts';
-import {
-  areaRead,
-  colourOf,
-  complexityAt,
-  distributionOf,
-  histogramRead,
-  regionOf,
-  studyRead,
-} from './read.ts';
+import { areaRead, colourOf, complexityAt, distributionOf, regionOf } from './read.ts';
 import type { PixelStore, Wanted } from './store.ts';
+import { formRead, histogramRead, lightRead, strokesRead, studyRead } from './studies.ts';
 
 type Answerers = {
   readonly [K in PixelRequestKind]: (
@@ -36,6 +29,9 @@ const ANSWERERS: Answerers = {
   area: areaRead,
   histogram: histogramRead,
   study: studyRead,
+  light: lightRead,
+  strokes: strokesRead,
+  form: formRead,
   complexity: complexityAt,
 };
 

@@ -5,16 +5,17 @@ import {
   compose,
   inflate,
   intersectionOf,
-  type Point,
   type Rectangle,
 } from '@miradero/core/geometry';
-import { type Drawn, drawnOf, type Path, type PictureQuad, WHOLE } from '@miradero/core/items';
+import { type Drawn, drawnOf, type PictureQuad, WHOLE } from '@miradero/core/items';
 import { type CoarsePixels, type LaidLens, lensOf, seeingOf } from '@miradero/core/lens';
 import { layOut } from '@miradero/core/typesetting';
 import type { PaintedBefore, PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
+import { clipOf, paintMarksOn, paintPath } from './paint-paths.ts';
 import { paintLines, paintText } from './paint-text.ts';
 import type { DrawnPixels, PictureCache } from './picture-cache.ts';
+import { SeenThrough } from './seen-through.ts';
 
 type Context = OffscreenCanvasRenderingContext2D;
 
@@ -27,7 +28,7 @@ const drawnItems = new WeakMap<SceneItem, Drawn>();
 function drawnBy(item: SceneItem): Drawn {
   let drawn = drawnItems.get(item);
   if (drawn === undefined) {
-    drawn = drawnOf(item.item);
+    drawn = drawnOf(item.item, item.marks);
     drawnItems.set(item, drawn);
   }
   return drawn;
@@ -57,6 +58,7 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
   let isSharp = true;
   let isComplete = true;
   const middle = { x: view.x + view.width / 2, y: view.y + view.height / 2 };
+  const marksAlone = new Set(request.marksOf);
   const lenses = request.lenses ?? [];
   const overAll = lenses.filter(({ on }) => on === null);
   const someOn = lenses.filter(({ on }) => on !== null);
@@ -77,20 +79,29 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
     const { bounds } = item;
     const away = Math.hypot(bounds.x + bounds.width / 2 - middle.x, bounds.y + bounds.height / 2 - middle.y);
     const urgency = request.isLoading ? 1 / (1 + away / Math.max(view.width, 1)) : 0;
-    const paintOn = (on: Context, at: Affine) => {
+    /** @returns whether nothing better comes for it at this scale */
+    const paintOn = (on: Context, at: Affine): boolean => {
+      let isFinal = true;
       for (const primitive of drawn.primitives) {
+        if (marksAlone.has(drawn.id) && primitive.kind !== 'paths-on-picture') continue;
         if (primitive.kind === 'path') paintPath(on, primitive, at);
         else if (primitive.kind === 'text') paintText(on, primitive, at);
         else {
           const inMirror = isMirrored ? compose(at, [-1, 0, 0, 1, drawn.width, 0]) : at;
+          if (primitive.kind === 'paths-on-picture') {
+            paintMarksOn(on, primitive, inMirror);
+            continue;
+          }
           const result = paintPicture(on, primitive, inMirror, cache, scale, urgency);
           isSharp &&= result.isSharp;
           isComplete &&= result.isComplete;
+          isFinal &&= result.isSharp && result.isComplete;
         }
       }
+      return isFinal;
     };
     if (own.length > 0) {
-      paintThrough(context, drawn, frame, own, opacity, paintOn);
+      paintThrough(context, drawn, { frame, lenses: own, isMirrored, opacity }, paintOn);
       continue;
     }
     if (context.globalAlpha !== opacity) context.globalAlpha = opacity;
@@ -107,8 +118,6 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
 
 /** What a lens leaves of what it is not laid on. */
 const DIMMED = 0.12;
-/** A lens that averages reaches so many times its length beyond an edge. */
-const REACH = 3;
 
 /** Alters what a context shows as lenses do. */
 function seeThrough(context: Context, lenses: readonly LaidLens[]): void {
@@ -152,16 +161,33 @@ function paintAgain(context: Context, { bitmap, part }: PaintedBefore, lenses: r
   seeThrough(context, lenses);
 }
 
-/** Paints one item through lenses of its own: on nothing, then over what is below it. */
+/** An item as lenses show it. */
+interface Look {
+  readonly canvas: OffscreenCanvas;
+  readonly width: number;
+  readonly height: number;
+}
+/** So many pixels are kept: about two large views. */
+const KEPT_PIXELS = 16_000_000;
+const looks = new SeenThrough<Drawn, Look>(KEPT_PIXELS);
+
+interface Through {
+  readonly frame: Affine;
+  readonly lenses: readonly LaidLens[];
+  readonly isMirrored: boolean;
+  readonly opacity: number;
+}
+
+/** Paints one item through lenses of its own: on nothing, then over what is below it; what was seen so before is not computed anew. */
 function paintThrough(
   context: Context,
   drawn: Drawn,
-  frame: Affine,
-  lenses: readonly LaidLens[],
-  opacity: number,
-  paintOn: (on: Context, at: Affine) => void,
+  { frame, lenses, isMirrored, opacity }: Through,
+  paintOn: (on: Context, at: Affine) => boolean,
 ): void {
-  const reach = Math.ceil(Math.max(...lenses.map(({ amount }) => amount)) * REACH);
+  const reach = Math.ceil(
+    Math.max(...lenses.map(({ lens, amount }) => amount * (lensOf(lens).spreadsBy ?? 0))),
+  );
   const corners = [0, drawn.width].flatMap((x) => [0, drawn.height].map((y) => applyAffine(frame, { x, y })));
   const bounds = inflate(boundsOfPoints(corners), reach + 1);
   const { width, height } = context.canvas;
@@ -169,23 +195,31 @@ function paintThrough(
   if (seen.width <= 0 || seen.height <= 0) return;
   const left = Math.floor(seen.x);
   const top = Math.floor(seen.y);
-  const alone = new OffscreenCanvas(
-    Math.ceil(seen.x + seen.width) - left,
-    Math.ceil(seen.y + seen.height) - top,
-  );
-  const on = alone.getContext('2d', { willReadFrequently: true })!;
-  paintOn(on, [frame[0], frame[1], frame[2], frame[3], frame[4] - left, frame[5] - top]);
-  seeThrough(on, lenses);
+  const size = {
+    width: Math.ceil(seen.x + seen.width) - left,
+    height: Math.ceil(seen.y + seen.height) - top,
+  };
+  const at: Affine = [frame[0], frame[1], frame[2], frame[3], frame[4] - left, frame[5] - top];
+  const chosen = lenses.map(({ lens, amount }) => [lens, amount]);
+  const key = JSON.stringify([at, size, chosen, isMirrored]);
+  const known = looks.find(drawn, key);
+  const canvas = known?.canvas ?? new OffscreenCanvas(size.width, size.height);
+  if (!known) {
+    const on = canvas.getContext('2d', { willReadFrequently: true })!;
+    const isFinal = paintOn(on, at);
+    seeThrough(on, lenses);
+    if (isFinal) looks.keep(drawn, key, { canvas, ...size });
+  }
   context.setTransform(1, 0, 0, 1, 0, 0);
   context.globalAlpha = opacity;
-  context.drawImage(alone, left, top);
+  context.drawImage(canvas, left, top);
 }
 
-function itemsOf(scene: Scene, { view, only, except, instead }: PaintRequest): SceneItem[] {
-  if (instead && !('bitmap' in instead)) return [...instead];
+function itemsOf(scene: Scene, { view, only, marksOf = [], except, instead }: PaintRequest): SceneItem[] {
+  if (instead && !('bitmap' in instead)) return instead.map((item) => scene.withMarks(item));
   const items = scene.within(view);
   if (only) {
-    const wanted = new Set(only);
+    const wanted = new Set([...only, ...marksOf]);
     return items.filter((item) => wanted.has(item.item.id));
   }
   if (except && except.length > 0) {
@@ -220,26 +254,6 @@ function paintPicture(
   const painted = paintUnit(context, whole, cache, neededPx, urgency);
   context.restore();
   return painted;
-}
-
-const UNIT_SQUARE: readonly Point[] = [
-  { x: 0, y: 0 },
-  { x: 1, y: 0 },
-  { x: 1, y: 1 },
-  { x: 0, y: 1 },
-];
-const clips = new WeakMap<PictureQuad, Path2D>();
-
-/** What is shown of a picture, its place being the unit square. */
-function clipOf(drawn: PictureQuad): Path2D {
-  let path = clips.get(drawn);
-  if (!path) {
-    path = new Path2D();
-    for (const { x, y } of drawn.clip ?? UNIT_SQUARE) path.lineTo(x, y);
-    path.closePath();
-    clips.set(drawn, path);
-  }
-  return path;
 }
 
 /** A picture in the unit square. */
@@ -368,17 +382,4 @@ function paintFrame(context: Context, drawn: PictureQuad, cache: PictureCache): 
     );
   }
   context.restore();
-}
-
-function paintPath(context: Context, { d, fill, stroke }: Path, frame: Affine): void {
-  context.setTransform(...frame);
-  const path = new Path2D(d);
-  if (fill) {
-    context.fillStyle = fill;
-    context.fill(path);
-  }
-  if (!stroke) return;
-  context.lineWidth = stroke.width;
-  context.strokeStyle = stroke.colour;
-  context.stroke(path);
 }

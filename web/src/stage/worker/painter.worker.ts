@@ -1,7 +1,7 @@
 import { lensOf } from '@miradero/core/lens';
 import { PixelClient } from '../../pixels/index.ts';
 import type { FromWorker, PaintRequest, ToWorker } from '../messages.ts';
-import { Scene, sceneItemOf } from '../scene.ts';
+import { Scene } from '../scene.ts';
 import { type Painted, paint } from './paint.ts';
 import { PictureCache } from './picture-cache.ts';
 import { loadSerif } from './serif.ts';
@@ -41,7 +41,7 @@ function tellPainted({ id }: PaintRequest, painted: Painted, canvas: OffscreenCa
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   switch (data.kind) {
     case 'items':
-      sceneAt(data.scene).put(data.set.map(sceneItemOf), data.removed);
+      sceneAt(data.scene).put(data.set, data.removed);
       break;
     case 'forget':
       scenes.delete(data.scene);

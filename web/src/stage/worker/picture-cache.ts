@@ -257,8 +257,8 @@ export class PictureCache {
   }
 
   #wantSide(source: SceneSource, side: number, urgency: number): void {
-    const { id, width, height, levels, file, wholePath, hasTiles, space } = source;
-    const asked = { id, width, height, levels, file, wholePath, hasTiles, space };
+    const { id, width, height, levels, file, wholePath, hasTiles, exact, space } = source;
+    const asked = { id, width, height, levels, file, wholePath, hasTiles, exact, space };
     this.#want(`${id}:${side}`, urgency, () => this.#pixels.ask('level', { source: asked, side }));
   }
 

@@ -1,0 +1,51 @@
+export { type CapturedPixels, type FoundSheet, findSheet } from './find-sheet.ts';
+export {
+  AGAIN_MS,
+  type DrawingVersion,
+  type FileSeen,
+  type FollowStep,
+  GONE_MS,
+  SaveWatch,
+  STILL_MS,
+  VERSIONS_KEPT,
+  versionsToDrop,
+} from './following.ts';
+export {
+  fromMm,
+  inMm,
+  inPixels,
+  LENGTH_UNITS,
+  type LengthUnit,
+  lengthWords,
+  MM_PER_INCH,
+} from './lengths.ts';
+export { placedByPoints } from './placing.ts';
+export {
+  type Anchor,
+  caughtByGuides,
+  changePaper,
+  type Guides,
+  type PaperChange,
+  type ResizeUnit,
+  resizedSide,
+  type ScaleChange,
+  scalePicture,
+  withAspect,
+} from './resizing.ts';
+export {
+  faultOfSheet,
+  inUnit,
+  type PrintNeed,
+  type PrintVerdict,
+  pixelsOfSheet,
+  practiceSheet,
+  printVerdict,
+  SCREEN_PPI,
+  SHEET_LIMITS,
+  SHEET_SIZES_MM,
+  type SheetPixels,
+  type SheetSetup,
+  type SheetSizeName,
+  sheetLike,
+  USUAL_NEED,
+} from './sheet.ts';

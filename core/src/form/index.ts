@@ -1,0 +1,3 @@
+export * from './apart.ts';
+export * from './small.ts';
+export * from './subtle.ts';

@@ -1,0 +1,3 @@
+export * from './meant.ts';
+export * from './outline.ts';
+export * from './pens.ts';

@@ -1,0 +1,3 @@
+export * from './changes.ts';
+export * from './playing.ts';
+export * from './timecode.ts';

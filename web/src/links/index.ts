@@ -1,0 +1,1 @@
+export { LinksSheet } from './links-sheet.tsx';
