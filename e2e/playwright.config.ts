@@ -9,7 +9,7 @@ export default defineConfig({
   outputDir: '../.cache/test-results',
   // Each has a browser, a server and a PostgreSQL of its own.
   workers: 2,
-  // A test that needs a second run is a defect to be found.
+  // A test that needs a second run is a defect to be found; `npm test` runs it once more, and names it.
   retries: 0,
   fullyParallel: false,
   timeout: 90_000,

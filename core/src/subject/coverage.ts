@@ -38,6 +38,23 @@ export interface PartCoverage {
   readonly isFlatOnly: boolean;
 }
 
+/** A line of a subject's checklist. What pictures tell of it is undefined until it was asked for. */
+export interface PartLine {
+  readonly id: string;
+  readonly name: string;
+  readonly depth: 0 | 1;
+  readonly coverage: PartCoverage | undefined;
+}
+
+/** Parts in the order of the checklist, each with what is known of its pictures: a part that was just named stands there, too. */
+export function partLines(parts: Subject['parts'], coverage: Coverage | undefined): PartLine[] {
+  const known = new Map(coverage?.parts.map((part) => [part.id, part]));
+  const line = ({ id, name }: { id: string; name: string }, depth: 0 | 1): PartLine => ({
+    ...{ id, name, depth, coverage: known.get(id) },
+  });
+  return parts.flatMap((part) => [line(part, 0), ...part.parts.map((inner) => line(inner, 1))]);
+}
+
 /** A thing that no picture shows yet. `words` go into a search as they are. */
 export interface Gap {
   readonly kind: 'view' | 'light' | 'distance' | 'part' | 'scale' | 'flat';

@@ -12,6 +12,7 @@ import {
   lightFromForm,
   lightOf,
   nearLensWords,
+  partLines,
   proposedDistance,
   rankedByDetail,
   SECTORS,
@@ -23,6 +24,30 @@ import {
 const view = (part: Partial<View> = {}): View => ({
   ...{ azimuthDeg: null, elevationDeg: null, lightAzimuthDeg: null, lightElevationDeg: null, distance: null },
   ...part,
+});
+
+describe('the lines of a checklist', () => {
+  const parts = [
+    { id: 'hull', name: 'hull', parts: [{ id: 'plates', name: 'plates' }] },
+    { id: 'mast', name: 'mast', parts: [] },
+  ];
+
+  it('stand in order, inner ones below theirs', () => {
+    const lines = partLines(parts, undefined);
+    expect(lines.map(({ id, depth }) => [id, depth])).toEqual([
+      ['hull', 0],
+      ['plates', 1],
+      ['mast', 0],
+    ]);
+    expect(lines.every(({ coverage }) => coverage === undefined)).toBe(true);
+  });
+
+  it('tell what is known of them, and nothing of one that was just named', () => {
+    const known = coverageOf({ ...subject, parts: parts.slice(0, 1) }, [serving('a', ['hull'])]);
+    const [hull, , mast] = partLines(parts, known);
+    expect(hull?.coverage?.pictures).toEqual(['a']);
+    expect(mast).toEqual({ id: 'mast', name: 'mast', depth: 0, coverage: undefined });
+  });
 });
 
 describe('cells of views', () => {

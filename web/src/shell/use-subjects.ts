@@ -21,11 +21,8 @@ function withOwn(subjects: readonly Subject[], own: ReadonlyMap<string, readonly
 }
 
 async function askAll({ patches }: Sync): Promise<Subject[]> {
-  await patches.isReady;
-  const before = patches.under(PATH);
-  const { subjects } = await ask('GET /api/subjects');
-  // Whether the answer holds what was on its way when it was asked for, nobody knows.
-  return withOwn(withOwn(subjects, before), patches.under(PATH));
+  const { answer, bodies } = await patches.duringUnder(PATH, () => ask('GET /api/subjects'));
+  return withOwn(answer.subjects, bodies);
 }
 
 /** Every subject of the owner that is not put away, in the order in which they were made. */

@@ -1,9 +1,9 @@
 import type { Subject, SubjectPart } from '@miradero/core/schema';
 import {
-  type Coverage,
   layPart,
   movePart,
   type PartCoverage,
+  type PartLine,
   type PartMove,
   type PartPlace,
 } from '@miradero/core/subject';
@@ -75,20 +75,19 @@ const MOVES: readonly (readonly [PartMove, string, string])[] = [
 /** The parts of a subject as a checklist: how many pictures serve each, zero included. Pictures are dropped on them. */
 export function PartsList({
   subject,
-  coverage,
+  lines,
   chosen,
   onChoose,
   onGive,
   onAlter,
 }: {
   subject: Subject;
-  coverage: Coverage | undefined;
+  lines: readonly PartLine[];
   chosen: string | undefined;
   onChoose: (part: string | undefined) => void;
   onGive: (part: { id: string; name: string }, pictures: readonly string[]) => void;
   onAlter: (altered: Altered) => void;
 }) {
-  const rows = coverage?.parts ?? [];
   const alter = (parts: readonly SubjectPart[]) => onAlter({ parts });
   const chosenTop = subject.parts.find(({ id }) => id === chosen);
   const [aimed, setAimed] = useState<{ readonly id: string; readonly place: PartPlace }>();
@@ -104,7 +103,7 @@ export function PartsList({
     event.preventDefault();
     if (types.includes(PART_DRAG)) setAimed({ id, place: placeAt(event) });
   };
-  const onDrop = (event: DragEvent<HTMLElement>, part: PartCoverage) => {
+  const onDrop = (event: DragEvent<HTMLElement>, part: PartLine) => {
     const moved = event.dataTransfer.getData(PART_DRAG);
     const ids = event.dataTransfer.getData(OWN_DRAG);
     setAimed(undefined);
@@ -117,7 +116,7 @@ export function PartsList({
   return (
     <section aria-label="Parts">
       <ul>
-        {rows.map((part, index) => (
+        {lines.map((part, index) => (
           <li
             key={part.id}
             className={`part flex items-baseline gap-2 border-line border-b ${part.depth === 1 ? 'pl-5' : ''} ${chosen === part.id ? 'bg-paper' : ''}`}
@@ -145,7 +144,7 @@ export function PartsList({
               )}
               {part.name}
             </button>
-            <Count part={part} />
+            {part.coverage && <Count part={part.coverage} />}
           </li>
         ))}
       </ul>

@@ -1,5 +1,5 @@
 import type { Picture, Subject } from '@miradero/core/schema';
-import { movePart, rankedByDetail } from '@miradero/core/subject';
+import { movePart, partLines, rankedByDetail } from '@miradero/core/subject';
 import { type FormEvent, useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { PalettesOfSubject } from '../colour/index.ts';
@@ -123,6 +123,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   const navigate = useNavigate();
   const put = usePutSubject();
   const { coverage, pictures } = useCoverage(subject);
+  const lines = partLines(subject.parts, coverage);
   const { state } = useLocation();
   const shownPart = (state as Shown | null)?.part;
   const [part, setPart] = useState(shownPart);
@@ -132,8 +133,8 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   const [cell, setCell] = useState<readonly string[]>();
   const [selected, setSelected] = useState<string>();
   const [notice, setNotice] = useState('');
-  const ofPart = coverage?.parts.find(({ id }) => id === part)?.pictures;
-  const wanted = cell ?? ofPart;
+  const line = lines.find(({ id }) => id === part);
+  const wanted = cell ?? line?.coverage?.pictures;
   const shown = rankedByDetail(wanted ? pictures.filter(({ id }) => wanted.includes(id)) : pictures);
   const give = (to: { id: string; name: string }, ids: readonly string[]) => {
     tellMany(sync, { pictures: [...ids], addParts: [to.id] }, `Given to ${to.name}`).then(
@@ -149,7 +150,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
   });
   usePlace(SUBJECT, {
     part(number) {
-      const to = coverage?.parts[number - 1];
+      const to = lines[number - 1];
       if (!to) {
         setNotice(`No part has the number ${number}.`);
         return;
@@ -162,7 +163,6 @@ function SubjectRoom({ subject }: { subject: Subject }) {
       else void put(subject.id, { parts: [...movePart(subject.parts, part, to)] });
     },
   });
-  const partName = coverage?.parts.find(({ id }) => id === part)?.name;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(320px,1fr)_minmax(420px,1.25fr)] overflow-hidden max-lg:block max-lg:overflow-y-auto max-md:overflow-visible">
       <div className="min-h-0 overflow-y-auto px-6 py-6 max-lg:overflow-visible">
@@ -193,7 +193,7 @@ function SubjectRoom({ subject }: { subject: Subject }) {
         </p>
         <PartsList
           subject={subject}
-          coverage={coverage}
+          lines={lines}
           chosen={part}
           onChoose={(next) => {
             setPart(next);
@@ -205,8 +205,8 @@ function SubjectRoom({ subject }: { subject: Subject }) {
         <h2 className="mt-5 mb-1 font-serif text-[16px] text-muted italic">
           {cell
             ? 'from there'
-            : partName
-              ? `for ${partName}, most detail first`
+            : line
+              ? `for ${line.name}, most detail first`
               : 'all of them, most detail first'}
         </h2>
         <Serving pictures={shown} selected={selected} onSelect={setSelected} />

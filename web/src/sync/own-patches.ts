@@ -13,6 +13,12 @@ export interface SettledPatch {
   readonly isTaken: boolean;
 }
 
+/** An answer, and what was on its way at any moment while it was waited for, by path, oldest first. */
+interface Meanwhile<T> {
+  readonly answer: T;
+  readonly bodies: ReadonlyMap<string, readonly object[]>;
+}
+
 type Listener = (path: string, settled: SettledPatch | undefined) => void;
 
 /**
@@ -51,20 +57,44 @@ export class OwnPatches {
   }
 
   /**
-   * Asks for something, and tells what was on its way to `path` at any moment meanwhile: whether the answer holds it
-   * already, nobody knows; putting it on top once more alters nothing.
+   * Asks for something, and tells what was on its way to `path` at any moment meanwhile, also what came and went: whether
+   * the answer holds it already, nobody knows; putting it on top once more alters nothing.
    */
   async during<T>(path: string, ask: () => Promise<T>): Promise<{ answer: T; bodies: readonly object[] }> {
-    await this.isReady;
-    const met = new Map(this.#byPath.get(path)?.map(({ id, body }) => [id, body]));
-    const answer = await ask();
-    for (const { id, body } of this.#byPath.get(path) ?? []) met.set(id, body);
-    return { answer, bodies: [...met.values()] };
+    const { answer, bodies } = await this.#meanwhile((one) => one === path, ask);
+    return { answer, bodies: bodies.get(path) ?? [] };
+  }
+
+  /** The same for everything below a path. */
+  duringUnder<T>(prefix: string, ask: () => Promise<T>): Promise<Meanwhile<T>> {
+    return this.#meanwhile((path) => path.startsWith(prefix), ask);
   }
 
   /** Called with a path whose patches altered. @returns a function that ends it */
   subscribe(listener: Listener): () => void {
     return this.#events.on('altered', listener);
+  }
+
+  async #meanwhile<T>(isMeant: (path: string) => boolean, ask: () => Promise<T>): Promise<Meanwhile<T>> {
+    await this.isReady;
+    const bodies = new Map<string, Set<object>>();
+    const meet = (path: string) => {
+      if (!isMeant(path)) return;
+      const met = bodies.get(path) ?? new Set();
+      for (const { body } of this.#byPath.get(path) ?? []) met.add(body);
+      if (met.size > 0) bodies.set(path, met);
+    };
+    for (const path of this.#byPath.keys()) meet(path);
+    const end = this.subscribe((path, settled) => {
+      meet(path);
+      if (settled && !settled.isTaken) bodies.get(path)?.delete(settled.body);
+    });
+    try {
+      const answer = await ask();
+      return { answer, bodies: new Map([...bodies].map(([path, met]) => [path, [...met]])) };
+    } finally {
+      end();
+    }
   }
 
   async #read(database: BrowserDatabase): Promise<void> {

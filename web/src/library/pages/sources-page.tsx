@@ -99,9 +99,11 @@ export function SourcesPage() {
   const { data: pictures, error } = useQuery({
     queryKey: key,
     queryFn: async () => {
-      const found = await allOf(askedOf(new URLSearchParams(query)));
       // What is on its way to the server counts already.
-      return found.map((one) => patchedBy(one, sync.patches.bodiesOf(pathOfPicture(one.id))));
+      const { answer, bodies } = await sync.patches.duringUnder(pathOfPicture(''), () =>
+        allOf(askedOf(new URLSearchParams(query))),
+      );
+      return answer.map((one) => patchedBy(one, bodies.get(pathOfPicture(one.id)) ?? []));
     },
   });
   useEffect(() => {
