@@ -61,6 +61,18 @@ describe('what is told', () => {
     expect(desk.session.shown('a')?.width).toBe(240);
   });
 
+  it('of what hurries nobody, once what was being said is read', () => {
+    desk.say('Taken back');
+    desk.sayNext('Since yesterday', ['more']);
+    expect(desk.now.notice?.text).toBe('Taken back');
+    desk.unsay();
+    expect(desk.now.notice).toEqual({ text: 'Since yesterday', detail: ['more'] });
+    desk.unsay();
+    expect(desk.now.notice).toBeUndefined();
+    desk.sayNext('at once');
+    expect(desk.now.notice?.text).toBe('at once');
+  });
+
   it('of a notice, nothing to those who watch the selection', () => {
     const selections: number[] = [];
     const end = watch(

@@ -4,6 +4,7 @@ import { kindOf, picturesOf } from '@miradero/core/items';
 import { type LaidLens, type LensId, lensOf } from '@miradero/core/lens';
 import { nextOfSeries } from '@miradero/core/picture';
 import type { Item, Operation, PatchPicture } from '@miradero/core/schema';
+import type { Notice } from '../shell/index.ts';
 import { SceneFeed, type StageView } from '../stage/index.ts';
 import { createStore, type Readable, type StoreApi } from '../state/index.ts';
 import { boardAt, newGesture, type OpenBoard, patchPicture, type Sync } from '../sync/index.ts';
@@ -47,6 +48,8 @@ export class Desk {
   readonly #store: StoreApi<State> = createStore(() => AT_FIRST);
   readonly #hover = createStore<Hover>(() => ({ at: undefined, item: undefined }));
   #noticeTimer: ReturnType<typeof setTimeout> | undefined;
+  /** Said once nothing else is. */
+  #nextNotice: Notice | undefined;
   #litTimer: ReturnType<typeof setTimeout> | undefined;
   #namingTimer: ReturnType<typeof setTimeout> | undefined;
   #seenThrough: readonly LaidLens[] = [];
@@ -193,6 +196,12 @@ export class Desk {
     this.#store.setState({ notice: { text, detail } });
   }
 
+  /** Says something that hurries nobody: once what is being said was read. */
+  sayNext(text: string, detail: readonly string[] = []): void {
+    if (this.now.notice) this.#nextNotice = { text, detail };
+    else this.say(text, detail);
+  }
+
   /** Says that nothing can be altered here. */
   refuse(): void {
     this.say('Nothing is altered here: this is how the board was.', [
@@ -201,7 +210,10 @@ export class Desk {
   }
 
   unsay(): void {
-    this.#store.setState({ notice: undefined });
+    const next = this.#nextNotice;
+    this.#nextNotice = undefined;
+    if (next) this.say(next.text, next.detail);
+    else this.#store.setState({ notice: undefined });
   }
 
   /** Outlines items for a moment; those that are gone are not. */

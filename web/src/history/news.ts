@@ -44,7 +44,7 @@ export function tellNews(desk: Desk): () => void {
       const words = newsWords(news, new Date(seen.at));
       if (words && isHere) {
         desk.light(news.items);
-        desk.say(`${words}.`, ['It is outlined on the board. What happened before: Alt+Z.']);
+        desk.sayNext(`${words}.`, ['It is outlined on the board. What happened before: Alt+Z.']);
       }
     }
     keep();
