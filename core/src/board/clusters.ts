@@ -1,4 +1,4 @@
-import { type Item, kindOf } from '../items/index.ts';
+import { type Item, isOutOfHand, kindOf } from '../items/index.ts';
 
 /** Items by id. */
 export type Items = ReadonlyMap<string, Item>;
@@ -27,11 +27,15 @@ export const isFoldedAway = (items: Items, item: Item): boolean =>
 
 /** What stands and is seen. */
 export const isSeen = (items: Items, item: Item): boolean =>
-  !item.removed && !kindOf(item).isUnseen && !isFoldedAway(items, item);
+  !item.removed && !isOutOfHand(item) && !isFoldedAway(items, item);
+
+/** Whether an item is drawn: what stands and is seen, and what lies beneath it all. */
+export const isDrawn = (items: Items, item: Item): boolean =>
+  kindOf(item).isGround ? !item.removed : isSeen(items, item);
 
 /** What is seen of an item: itself, or the closed cluster in which it is folded away; undefined for what does not stand. */
 export function seenAs(items: Items, item: Item): Item | undefined {
-  if (item.removed || kindOf(item).isUnseen) return undefined;
+  if (item.removed || isOutOfHand(item)) return undefined;
   return [item, ...clustersAround(items, item)]
     .reverse()
     .find((one) => isSeen(items, one) && (one === item || (one.kind === 'cluster' && one.form !== 'open')));

@@ -58,6 +58,8 @@ function isDrawable(value: unknown): value is Item {
   if (typeof value !== 'object' || value === null) return false;
   const item = value as Record<string, unknown>;
   const centre = item.centre as Record<string, unknown> | null | undefined;
+  // Paper is no thing that is copied from board to board.
+  if (item.kind === 'sheet') return false;
   if (!isItemKind(item.kind) || typeof item.id !== 'string' || typeof item.stack !== 'string') return false;
   if (typeof centre !== 'object' || centre === null || !isNumber(centre.x) || !isNumber(centre.y))
     return false;

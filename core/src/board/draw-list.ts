@@ -1,6 +1,6 @@
 import { overlaps, type Rectangle } from '../geometry/index.ts';
 import { type Drawn, drawnOf, type Item } from '../items/index.ts';
-import { isSeen } from './clusters.ts';
+import { isDrawn } from './clusters.ts';
 import { boundsOf } from './item-geometry.ts';
 import { marksByPicture } from './marks-on-pictures.ts';
 import { compareStacking } from './stacking.ts';
@@ -10,7 +10,7 @@ export function drawList(items: Iterable<Item>, view: Rectangle): Drawn[] {
   const all = new Map([...items].map((item) => [item.id, item]));
   const marks = marksByPicture(all);
   return [...all.values()]
-    .filter((item) => isSeen(all, item) && overlaps(boundsOf(item), view))
+    .filter((item) => isDrawn(all, item) && overlaps(boundsOf(item), view))
     .sort(compareStacking)
     .map((item) => drawnOf(item, marks.get(item.id)));
 }

@@ -49,3 +49,4 @@ export {
   sheetLike,
   USUAL_NEED,
 } from './sheet.ts';
+export { needWords, pixelsWords, resolutionWords, setupWords, verdictWords } from './words.ts';

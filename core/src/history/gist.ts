@@ -64,6 +64,7 @@ const CALLED: Readonly<Record<ItemKind, readonly [one: string, many: string]>> =
   'lit-ball': ['lit ball', 'lit balls'],
   mark: ['mark', 'marks'],
   'picture-mark': ['mark on a picture', 'marks on pictures'],
+  sheet: ['sheet', 'sheets'],
 };
 
 const counted = (gist: Gist, did: Did): string =>

@@ -16,6 +16,7 @@ import {
   palettePrimitives,
   pathsOf,
   placementPrimitives,
+  sheetPrimitives,
 } from './table.ts';
 
 const NONE = (): readonly Primitive[] => [];
@@ -34,6 +35,7 @@ const PRIMITIVES: { readonly [K in ItemKind]: (item: ItemOfKind<K>) => readonly 
   mark: pathsOf,
   // It is drawn with its picture.
   'picture-mark': NONE,
+  sheet: sheetPrimitives,
 };
 
 const UNIT_SQUARE = [

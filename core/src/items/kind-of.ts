@@ -10,6 +10,12 @@ export const isItemKind = (kind: unknown): kind is ItemKind =>
 /** What tells an item from others of other kinds. */
 export const kindOf = (item: Item): KindOfItem<Item> => ITEM_KINDS[item.kind] as KindOfItem<Item>;
 
+/** Whether it is kept with a board without being one of the things that stand there. */
+export const isOutOfHand = (item: Item): boolean => {
+  const { isUnseen = false, isGround = false } = kindOf(item);
+  return isUnseen || isGround;
+};
+
 const NOT_FLIPPED = { x: 1, y: 1 } as const;
 export const flipOf = (item: Item): { readonly x: 1 | -1; readonly y: 1 | -1 } =>
   kindOf(item).flipOf?.(item) ?? NOT_FLIPPED;

@@ -21,6 +21,8 @@ export interface KindOfItem<I extends CommonItem> {
   readonly title: string;
   /** It is kept with the board, and neither drawn on it nor taken hold of. */
   readonly isUnseen?: true;
+  /** It lies beneath everything and is drawn; no hand takes hold of it, and it is not counted to what stands on the board. */
+  readonly isGround?: true;
   /** Board units. */
   heightOf(item: I): number;
   /**

@@ -7,6 +7,7 @@ import { markKind, pictureMarkKind } from './mark/index.ts';
 import { noteKind } from './note/index.ts';
 import { paletteKind } from './palette/index.ts';
 import { placementKind } from './placement/index.ts';
+import { sheetKind } from './sheet/index.ts';
 import { viewKind } from './view/index.ts';
 import { workingSetKind } from './working-set/index.ts';
 
@@ -18,6 +19,7 @@ export * from './mark/index.ts';
 export * from './note/index.ts';
 export * from './palette/index.ts';
 export * from './placement/index.ts';
+export * from './sheet/index.ts';
 export * from './view/index.ts';
 export * from './working-set/index.ts';
 
@@ -34,6 +36,7 @@ export const ITEM_KINDS = {
   'lit-ball': litBallKind,
   mark: markKind,
   'picture-mark': pictureMarkKind,
+  sheet: sheetKind,
 } as const;
 
 export type ItemKind = keyof typeof ITEM_KINDS;

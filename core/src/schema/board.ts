@@ -1,4 +1,5 @@
 import type { FromSchema } from 'json-schema-to-ts';
+import { type SheetItem, sheetSchema } from '../items/index.ts';
 import type { Item } from './item.ts';
 
 const name = { type: 'string', format: 'name', minLength: 1, maxLength: 200 } as const;
@@ -6,12 +7,32 @@ const name = { type: 'string', format: 'name', minLength: 1, maxLength: 200 } as
 export const createBoardSchema = {
   $id: 'create-board',
   type: 'object',
-  properties: { id: { type: 'string', format: 'uuid' }, name },
+  properties: {
+    id: { type: 'string', format: 'uuid' },
+    name,
+    /** What makes it one of the easel: the paper that lies beneath everything. */
+    sheet: {
+      type: 'object',
+      properties: {
+        setup: sheetSchema.properties.setup,
+        need: sheetSchema.properties.need,
+        paper: sheetSchema.properties.paper,
+      },
+      required: ['setup', 'need'],
+      additionalProperties: false,
+    },
+  },
   required: ['name'],
   additionalProperties: false,
 } as const;
 /** Body of `POST /api/boards/:id/copies`: the new board. */
-export const copyBoardSchema = { ...createBoardSchema, $id: 'copy-board' } as const;
+export const copyBoardSchema = {
+  $id: 'copy-board',
+  type: 'object',
+  properties: { id: createBoardSchema.properties.id, name },
+  required: ['name'],
+  additionalProperties: false,
+} as const;
 
 export type CreateBoard = FromSchema<typeof createBoardSchema>;
 
@@ -48,6 +69,8 @@ export interface Board {
   readonly forWhom: string;
   readonly question: string;
   readonly due: string | null;
+  /** The paper of a board of the easel; null for any other. */
+  readonly sheet: Pick<SheetItem, 'setup' | 'need'> | null;
 }
 
 /** Answer of `GET /api/boards/:id`: everything at one revision. */

@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { BOARD_ROUTES } from '@miradero/core/contracts';
+import { faultOfSheet } from '@miradero/core/easel';
 import { gistOf } from '@miradero/core/history';
+import { createSheet } from '@miradero/core/items';
 import { cleanName } from '@miradero/core/picture';
 import type { BoardSnapshot } from '@miradero/core/schema';
 import { findChangeAt, findChangesSince, writeChanges } from '../database/board-changes.ts';
@@ -37,7 +39,15 @@ export function boardRoutes(knex: Knex, queue: Queue): Route[] {
 
     async 'POST /api/boards'({ owner, body, response }) {
       const id = body.id ?? randomUUID();
+      const fault = body.sheet && faultOfSheet(body.sheet.setup);
+      if (fault) throw new ProblemError('malformed', fault);
       const added = await addBoard(knex, owner, id, nameFrom(body.name));
+      if (body.sheet) {
+        const { setup, ...more } = body.sheet;
+        // Asked for twice it is made once; a board that was made and lost its paper gets it now.
+        const change = { id: randomUUID(), operations: [{ create: createSheet(setup, more) }] };
+        if (added || !(await findBoard(knex, owner, id))?.sheet) await groups.accept(owner, id, [change]);
+      }
       const board = await findBoard(knex, owner, id);
       if (!board) throw new ProblemError('board-exists');
       if (added) await notifyNews(knex, owner, { kind: 'board-facts', board: id });

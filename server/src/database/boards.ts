@@ -1,3 +1,4 @@
+import { SHEET_ID } from '@miradero/core/items';
 import type { Board, PatchBoard } from '@miradero/core/schema';
 import type { Knex } from './connection.ts';
 
@@ -14,6 +15,7 @@ interface BoardRow {
   for_whom: string;
   question: string;
   due: string | null;
+  sheet: Board['sheet'];
 }
 
 const boardOf = (row: BoardRow): Board => ({
@@ -29,6 +31,7 @@ const boardOf = (row: BoardRow): Board => ({
   forWhom: row.for_whom,
   question: row.question,
   due: row.due,
+  sheet: row.sheet,
 });
 
 const selectBoards = (knex: Knex, owner: string) =>
@@ -38,6 +41,11 @@ const selectBoards = (knex: Knex, owner: string) =>
       'b.*',
       knex.raw(
         `(select count(*) from board_items i where i.board = b.id and i.kind = 'placement' and not i.removed) as pictures`,
+      ),
+      knex.raw(
+        `(select jsonb_build_object('setup', s.properties -> 'setup', 'need', s.properties -> 'need')
+          from board_items s where s.board = b.id and s.id = ? and not s.removed) as sheet`,
+        SHEET_ID,
       ),
     );
 

@@ -1,4 +1,4 @@
-import { boundsOf, drawList, isSeen, withMarks } from '@miradero/core/board';
+import { boundsOf, drawList, isDrawn, withMarks } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
 import { picturesOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
@@ -24,7 +24,7 @@ export async function runPreviewJob(knex: Knex, id: string): Promise<void> {
   const board = await findBoardForPreview(knex, id);
   if (!board) return;
   const all = new Map((await findItems(knex, id)).map((item) => [item.id, item]));
-  const seen = [...all.values()].filter((item) => isSeen(all, item));
+  const seen = [...all.values()].filter((item) => isDrawn(all, item));
   const items = [...seen].sort((a, b) => areaOf(b) - areaOf(a)).slice(0, MOST);
   const extent = unionOf(seen.map(boundsOf));
   if (extent === undefined) {

@@ -1,4 +1,4 @@
-import { boundsOf, drawList, isSeen, rowsOf, withMarks } from '@miradero/core/board';
+import { boundsOf, drawList, isDrawn, rowsOf, withMarks } from '@miradero/core/board';
 import type { ViewerBoard, ViewerPicture, ViewerPrimitive } from '@miradero/core/board-file';
 import { sourceLineOf } from '@miradero/core/formats';
 import { unionOf } from '@miradero/core/geometry';
@@ -48,7 +48,7 @@ export function viewerBoardOf(
   pictures: ReadonlyMap<string, Picture>,
 ): { readonly viewer: ViewerBoard; readonly paths: readonly CopyPath[] } {
   const items = new Map(given.map((item) => [item.id, item]));
-  const seen = given.filter((item) => isSeen(items, item));
+  const seen = given.filter((item) => isDrawn(items, item));
   const extent = unionOf(seen.map(boundsOf)) ?? NOWHERE;
   const alphabet = new Alphabet();
   const drawnFor = (one: Primitive): ViewerPrimitive => {

@@ -15,6 +15,7 @@ export const PAGES: Readonly<Record<string, Load>> = {
   '/boards': async () => ({ Component: (await boards()).BoardsPage }),
   '/boards/:id': async () => ({ Component: (await boards()).BoardPage }),
   '/boards/:id/history': async () => ({ Component: (await boards()).PastPage }),
+  '/easel': async () => ({ Component: (await import('../easel/index.ts')).EaselPage }),
   '/landing': async () => ({ Component: (await gather()).LandingPage }),
   '/library': async () => ({ Component: (await library()).LibraryPage }),
   '/library/:id': async () => ({ Component: (await library()).PicturePage }),

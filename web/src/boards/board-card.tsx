@@ -1,15 +1,10 @@
 import type { Board } from '@miradero/core/schema';
 import { Link } from 'react-router';
 import { momentWords } from '../history/index.ts';
-import { EditableName } from '../shell/index.ts';
+import { type BoardActions, EditableName } from '../shell/index.ts';
 import { briefWords } from './brief.ts';
 
 const WORD = 'text-muted underline decoration-line underline-offset-3 hover:text-ink hover:decoration-ink';
-
-export interface BoardActions {
-  readonly patch: (id: string, change: object) => void;
-  readonly duplicate: (board: Board) => void;
-}
 
 /** One board: how it looks, its name, when it changed. */
 export function BoardCard({ board, actions }: { board: Board; actions: BoardActions }) {

@@ -1,24 +1,19 @@
-import type { Board, PatchBoard } from '@miradero/core/schema';
-import { cutText } from '@miradero/core/text';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import type { Board } from '@miradero/core/schema';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { FINDS, usePlace } from '../commands/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import {
-  askAgain,
-  BOARDS,
+  type BoardActions,
   Choices,
   Lintel,
-  openBoards,
+  useBoardActions,
   useBoards,
   useSearchSteps,
-  useSync,
   useTheme,
 } from '../shell/index.ts';
 import { recall, remember } from '../state/index.ts';
-import { ask, recordBoardMade, recordBoardPatch } from '../sync/index.ts';
-import { type BoardActions, BoardCard } from './board-card.tsx';
+import { BoardCard } from './board-card.tsx';
 import { FirstMinute, useFirstBoard } from './first-minute.tsx';
 import { LeftBehind } from './left-behind.tsx';
 import { NewBoard } from './new-board.tsx';
@@ -79,50 +74,6 @@ function Nothing({ words }: { words: string }) {
   );
 }
 
-/** Altering boards from here; what the server refuses is said. */
-function useBoardActions(onPutAway: (id: string) => void) {
-  const queries = useQueryClient();
-  const sync = useSync();
-  const [trouble, setTrouble] = useState('');
-  const settled = {
-    onSuccess: () => setTrouble(''),
-    onError: (failure: Error) => setTrouble(failure.message),
-    onSettled: () => askAgain(queries, BOARDS),
-  };
-  const patch = useMutation({
-    mutationFn: ({ id, change }: { id: string; change: PatchBoard }) =>
-      ask('PATCH /api/boards/:id', { parameters: { id }, body: change }),
-    ...settled,
-    onSuccess: (_, { id, change }) => {
-      setTrouble('');
-      const board = queries.getQueryData<Board[]>(BOARDS)?.find((one) => one.id === id);
-      if (board) recordBoardPatch(sync, board, change);
-    },
-  });
-  const copy = useMutation({
-    mutationFn: ({ id, name }: Board) =>
-      ask('POST /api/boards/:id/copies', {
-        parameters: { id },
-        body: { name: `${cutText(name, 190)}, copy` },
-      }),
-    ...settled,
-    onSuccess: ({ board }) => {
-      setTrouble('');
-      recordBoardMade(sync, board);
-    },
-  });
-  const actions: BoardActions = {
-    patch: (id, change) => {
-      patch.mutate({ id, change });
-      if (!('putAway' in change && change.putAway)) return;
-      openBoards.close(id);
-      onPutAway(id);
-    },
-    duplicate: (board) => copy.mutate(board),
-  };
-  return { actions, trouble };
-}
-
 /** Frames in place of boards that are on their way. */
 const Waiting = () => (
   <ul aria-hidden className="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-x-7">
@@ -135,7 +86,9 @@ const Waiting = () => (
 /** Every board of the owner. */
 export function BoardsPage() {
   useTheme(undefined);
-  const { data: boards, error, refetch } = useBoards();
+  const { data, error, refetch } = useBoards();
+  // Those of the easel have a page of their own.
+  const boards = data?.filter(({ sheet }) => sheet === null);
   const [parameters, setParameters] = useSearchParams();
   const justPutAway = parameters.get('put-away');
   const forgetPutAway = useCallback(() => setParameters({}, { replace: true }), [setParameters]);

@@ -8,6 +8,7 @@ import { markInInterface, pictureMarkInInterface } from './mark/index.ts';
 import { noteInInterface } from './note/index.ts';
 import { paletteInInterface } from './palette/index.ts';
 import { placementInInterface } from './placement/index.ts';
+import { sheetInInterface } from './sheet/index.ts';
 import { viewInInterface } from './view/index.ts';
 import { workingSetInInterface } from './working-set/index.ts';
 
@@ -24,4 +25,5 @@ export const KINDS_IN_INTERFACE: { readonly [K in ItemKind]: KindInInterface<Ite
   'lit-ball': litBallInInterface,
   mark: markInInterface,
   'picture-mark': pictureMarkInInterface,
+  sheet: sheetInInterface,
 };

@@ -19,7 +19,7 @@ export class LooseBoard extends HeldBoard {
       {
         ...{ id: 'loose', name: 'Pictures', surround: SURROUND, putAway: false, revision: 0 },
         ...{ pictures: pictures.length, preview: null, createdAt: '', changedAt: '' },
-        ...{ forWhom: '', question: '', due: null },
+        ...{ forWhom: '', question: '', due: null, sheet: null },
       },
       new Map(placed.map((item) => [item.id, item])),
     );

@@ -1,6 +1,6 @@
 import { applyOperation, isSeen, sameValue } from '@miradero/core/board';
 import type { Viewport } from '@miradero/core/geometry';
-import { kindOf } from '@miradero/core/items';
+import { isOutOfHand, kindOf } from '@miradero/core/items';
 import { arrangeAlone, createdOnBoard, keptPlace, toBoard } from '@miradero/core/perch';
 import type { Item, Operation } from '@miradero/core/schema';
 import { createNanoEvents } from 'nanoevents';
@@ -149,14 +149,14 @@ export class PartBoard implements OpenBoard {
       const here = this.#items.get(id);
       return onBoard && here ? [{ onBoard, here }] : [];
     });
-    const unseen = created.filter((item) => kindOf(item).isUnseen);
-    const seen = created.filter((item) => !kindOf(item).isUnseen);
+    const unseen = created.filter(isOutOfHand);
+    const seen = created.filter((item) => !isOutOfHand(item));
     const made = createdOnBoard(seen, shown, this.#base.standing, BOARD_GAP);
     const altered = operations.flatMap((operation): Operation[] => {
       if ('create' in operation) return [];
       const onBoard = this.#base.items.get(operation.item);
       const here = this.#items.get(operation.item);
-      if (!onBoard || !here || kindOf(onBoard).isUnseen) return [operation];
+      if (!onBoard || !here || isOutOfHand(onBoard)) return [operation];
       const there = toBoard(operation, onBoard, here);
       return there ? [there] : [];
     });
@@ -168,7 +168,7 @@ export class PartBoard implements OpenBoard {
     const chosen = this.#choose().flatMap((id) => {
       const item = items.get(id);
       // What is folded away on the board is not here.
-      return item && !item.removed && !kindOf(item).isUnseen ? [item] : [];
+      return item && !item.removed && !isOutOfHand(item) ? [item] : [];
     });
     const unseen = [...items.values()].filter((item) => kindOf(item).isUnseen && !item.removed);
     const arranged = arrangeAlone(chosen, this.#window, GAP_PX);

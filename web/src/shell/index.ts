@@ -26,6 +26,7 @@ export * from './thumb.tsx';
 export * from './tool-card.tsx';
 export type { Trouble } from './trouble-tongue.tsx';
 export * from './typing.ts';
+export * from './use-board-actions.ts';
 export * from './use-boards.ts';
 export * from './use-frozen-screen.ts';
 export * from './use-job-progress.ts';

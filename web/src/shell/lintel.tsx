@@ -16,6 +16,7 @@ interface PlaceWord {
 /** The places of the application, in the order in which they stand everywhere. */
 const PLACES: readonly PlaceWord[] = [
   { path: '/boards', name: 'Boards', also: [] },
+  { path: '/easel', name: 'Easel', also: [] },
   { path: '/library', name: 'Library', also: ['/sources'] },
   { path: '/subjects', name: 'Subjects', also: [] },
   { path: '/landing', name: 'Landing', also: ['/bring', '/clip'] },

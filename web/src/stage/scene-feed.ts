@@ -1,6 +1,6 @@
-import { distanceToItem, isOnItem, isSeen, sameValue, withMembers } from '@miradero/core/board';
+import { distanceToItem, isDrawn, isOnItem, sameValue, withMembers } from '@miradero/core/board';
 import { type Camera, type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
-import { isCluster, isMark, isPictureMark, picturesOf } from '@miradero/core/items';
+import { isCluster, isMark, isOutOfHand, isPictureMark, picturesOf } from '@miradero/core/items';
 import type { LaidLens } from '@miradero/core/lens';
 import type { Item } from '@miradero/core/schema';
 import { createNanoEvents } from 'nanoevents';
@@ -157,8 +157,12 @@ export class SceneFeed {
     return this.#scene.get(id) !== undefined;
   }
 
+  /** What stands within a part of the board, lowest first; what lies beneath it all is none of it. */
   itemsWithin(view: Rectangle): Item[] {
-    return this.#scene.within(view).flatMap(({ item }) => this.board.items.get(item.id) ?? []);
+    return this.#scene.within(view).flatMap(({ item }) => {
+      const known = this.board.items.get(item.id);
+      return known && !isOutOfHand(known) ? [known] : [];
+    });
   }
 
   /** Shows anew what every view of it shows. */
@@ -198,7 +202,7 @@ export class SceneFeed {
   /** Whether an item is drawn, by itself or on its picture. */
   #isShown(item: Item): boolean {
     if (this.#areMarksHidden && (isMark(item) || isPictureMark(item))) return false;
-    return isPictureMark(item) ? !item.removed : isSeen(this.board.items, item);
+    return isPictureMark(item) ? !item.removed : isDrawn(this.board.items, item);
   }
 
   /** What altered, and what may be seen or hidden by it: what lies in clusters that altered. */

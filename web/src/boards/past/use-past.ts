@@ -105,7 +105,7 @@ export interface OpenedPast {
 /** What is known of a board before it is asked for: enough to show how it was. */
 const unknownBoard = (id: string): Board => ({
   ...{ id, name: '', surround: 5, putAway: false, revision: 0, pictures: 0, preview: null },
-  ...{ createdAt: '', changedAt: '', forWhom: '', question: '', due: null },
+  ...{ createdAt: '', changedAt: '', forWhom: '', question: '', due: null, sheet: null },
 });
 
 /** The server is away: it is asked again. */

@@ -45,7 +45,7 @@ export class FakeServer {
   constructor(id: string) {
     this.board = {
       ...{ id, name: 'Ferry', surround: 5, putAway: false, revision: 0, createdAt: '', changedAt: '' },
-      ...{ pictures: 0, preview: null, forWhom: '', question: '', due: null },
+      ...{ pictures: 0, preview: null, forWhom: '', question: '', due: null, sheet: null },
     };
     vi.stubGlobal('fetch', (path: string, init: RequestInit = {}) => this.#fetch(path, init));
   }

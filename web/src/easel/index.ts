@@ -1,0 +1,1 @@
+export * from './easel-page.tsx';
