@@ -21,6 +21,17 @@ export {
 } from './lengths.ts';
 export { placedByPoints } from './placing.ts';
 export {
+  faultOfSheet,
+  inUnit,
+  type PrintVerdict,
+  practiceSheet,
+  printVerdict,
+  SCREEN_PPI,
+  SHEET_SIZES_MM,
+  type SheetSizeName,
+  sheetLike,
+} from './print.ts';
+export {
   type Anchor,
   caughtByGuides,
   changePaper,
@@ -33,20 +44,11 @@ export {
   withAspect,
 } from './resizing.ts';
 export {
-  faultOfSheet,
-  inUnit,
   type PrintNeed,
-  type PrintVerdict,
   pixelsOfSheet,
-  practiceSheet,
-  printVerdict,
-  SCREEN_PPI,
   SHEET_LIMITS,
-  SHEET_SIZES_MM,
   type SheetPixels,
   type SheetSetup,
-  type SheetSizeName,
-  sheetLike,
   USUAL_NEED,
 } from './sheet.ts';
 export { needWords, pixelsWords, resolutionWords, setupWords, verdictWords } from './words.ts';

@@ -1,17 +1,6 @@
 import { type LengthUnit, lengthWords } from './lengths.ts';
-import {
-  type PrintNeed,
-  type PrintVerdict,
-  pixelsOfSheet,
-  printVerdict,
-  SCREEN_PPI,
-  type SheetSetup,
-} from './sheet.ts';
-
-interface Size {
-  readonly width: number;
-  readonly height: number;
-}
+import { type PrintVerdict, printVerdict, SCREEN_PPI } from './print.ts';
+import { type PrintNeed, pixelsOfSheet, type SheetSetup, type Size } from './sheet.ts';
 
 const sidesWords = ({ width, height }: Size, unit: LengthUnit): string =>
   `${lengthWords(width, unit)} × ${lengthWords(height, unit)} ${unit}`;

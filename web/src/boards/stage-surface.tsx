@@ -1,16 +1,20 @@
 import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
+import { SHEET_ID } from '@miradero/core/items';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { beginWalk, cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
 import { LabelsOnPictures, openItem, tapItem } from '../items/index.ts';
 import { Overview } from '../looking/index.ts';
 import { type PixelPool, pixelPool } from '../pixels/index.ts';
+import { later } from '../shell/index.ts';
 import { StageView, type ViewStart } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
 import { SELECT, seatTools } from '../tools/index.ts';
 import { HandCard } from './hand-card.tsx';
 import { WALKED_LIST, WalkedList, walkedId } from './walked-list.tsx';
 import { WallLabel } from './wall-label.tsx';
+
+const EaselOnBoard = later(async () => (await import('../easel/index.ts')).EaselOnBoard);
 
 declare global {
   interface Window {
@@ -91,6 +95,7 @@ export function StageSurface({
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
   const tool = useStore(desk.store, ({ tool }) => tool);
+  const hasSheet = useStore(desk.session.store, ({ items }) => items.has(SHEET_ID));
   const walkedTo = useStore(desk.store, ({ walkedTo }) => walkedTo);
   const [asked, setAsked] = useState<Point>();
   const atFirst = useRef(isFront);
@@ -141,6 +146,7 @@ export function StageSurface({
       {view && <LabelsOnPictures desk={desk} view={view} />}
       {view && <WallLabel desk={desk} view={view} />}
       {view && <Overview view={view} />}
+      {view && hasSheet && <EaselOnBoard desk={desk} view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
       {view && Surface && <Surface key={tool?.id} desk={desk} view={view} />}
     </div>

@@ -1,1 +1,2 @@
+export * from './easel-on-board.tsx';
 export * from './easel-page.tsx';

@@ -1,0 +1,60 @@
+import { pixelsOfSheet, pixelsWords, setupWords, verdictWords } from '@miradero/core/easel';
+import type { SheetItem } from '@miradero/core/items';
+import { useState } from 'react';
+import type { Desk } from '../desk/index.ts';
+import type { StageView } from '../stage/index.ts';
+import { recall, remember } from '../state/index.ts';
+import { useSheetOf } from './sheet-of.ts';
+import { WholeSheet } from './whole-sheet.tsx';
+
+const FOLDED = 'miradero-easel-corner';
+
+/** The figures of a sheet: its size, its pixels, and whether they are enough. Always there while it is worked on. */
+function Figures({ sheet }: { sheet: SheetItem }) {
+  const verdict = verdictWords(sheet.setup, sheet.need);
+  return (
+    <div className="min-w-0 text-[12px] leading-snug">
+      <p className="figures">
+        {setupWords(sheet.setup)}, {pixelsWords(pixelsOfSheet(sheet.setup).trimmed)}
+      </p>
+      <p className={verdict.startsWith('enough') ? 'text-muted' : 'text-vermilion'}>{verdict}</p>
+    </div>
+  );
+}
+
+function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: StageView }) {
+  const [isFolded, setFolded] = useState(recall(FOLDED) === 'folded');
+  const fold = () => {
+    remember(FOLDED, isFolded ? 'open' : 'folded');
+    setFolded(!isFolded);
+  };
+  return (
+    <aside
+      aria-label="The sheet"
+      data-on-board
+      className="absolute bottom-3 left-3 z-10 flex w-[184px] flex-col gap-2 border border-line bg-paper p-2 max-md:w-auto max-md:max-w-[calc(100%-24px)]"
+      data-desk={desk.session.id}
+    >
+      {!isFolded && (
+        <div className="max-md:hidden">
+          <WholeSheet sheet={sheet} view={view} />
+        </div>
+      )}
+      <Figures sheet={sheet} />
+      <button
+        type="button"
+        aria-expanded={!isFolded}
+        className="self-start text-[12px] text-muted underline underline-offset-3 max-md:hidden"
+        onClick={fold}
+      >
+        {isFolded ? 'see it whole' : 'figures alone'}
+      </button>
+    </aside>
+  );
+}
+
+/** What a board of the easel has beside what any board has. */
+export function EaselOnBoard({ desk, view }: { desk: Desk; view: StageView }) {
+  const sheet = useSheetOf(desk);
+  return sheet ? <Corner desk={desk} sheet={sheet} view={view} /> : null;
+}
