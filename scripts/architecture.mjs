@@ -38,6 +38,7 @@ const ROOMS = {
       'board-files',
       'links',
     ],
+    ['drawings'],
     ['boards'],
     ['intake'],
     ['jobs'],

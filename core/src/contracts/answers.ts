@@ -1,4 +1,4 @@
-import { ITEM_SCHEMAS } from '../items/index.ts';
+import { ITEM_SCHEMAS, sheetSchema } from '../items/index.ts';
 import { PICTURE_KINDS } from '../picture/index.ts';
 import {
   changeSchema,
@@ -49,12 +49,14 @@ export const health = titled(
   }),
 );
 
+const { setup, need } = sheetSchema.properties;
 export const board = titled(
   'Board',
   objectOf({
     ...{ id: uuid, name: text, surround: count, putAway: flag, revision: count },
     ...{ createdAt: moment, changedAt: moment, pictures: count, preview: orNull(hash) },
     ...{ forWhom: text, question: text, due: orNull(text) },
+    sheet: orNull(objectOf({ setup, need })),
   }),
 );
 

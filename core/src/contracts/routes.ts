@@ -59,6 +59,7 @@ import * as answer from './answers.ts';
 import type { BOARD_FILE_ROUTES } from './board-file-routes.ts';
 import type { COLOUR_ROUTES } from './colour-routes.ts';
 import { type Contracts, typed } from './contract.ts';
+import type { DRAWING_ROUTES } from './drawing-routes.ts';
 import type { HISTORY_ROUTES } from './history-routes.ts';
 import type { LINK_ROUTES } from './link-routes.ts';
 import type { PICTURE_ROUTES } from './picture-routes.ts';
@@ -326,6 +327,7 @@ export type Routes = typeof OWN_ROUTES &
   typeof SETTINGS_ROUTES &
   typeof COLOUR_ROUTES &
   typeof HISTORY_ROUTES &
+  typeof DRAWING_ROUTES &
   typeof LINK_ROUTES &
   typeof BOARD_FILE_ROUTES &
   typeof EVENT_ROUTES;

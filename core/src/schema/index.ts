@@ -2,6 +2,7 @@ export * from './board.ts';
 export * from './board-file.ts';
 export * from './change.ts';
 export * from './colour.ts';
+export * from './drawing.ts';
 export * from './event.ts';
 export * from './export.ts';
 export * from './gathering.ts';

@@ -1,6 +1,7 @@
 import type { FromSchema } from 'json-schema-to-ts';
 import { LENS_MM, type Stance, type TakenView } from '../model/index.ts';
 import type { Level, Measures, PictureKind } from '../picture/index.ts';
+import { aboutDrawingSchema } from './drawing.ts';
 import { wholeNumber } from './number.ts';
 import { type Pile, type Purpose, sortingProperties, type View } from './sorting.ts';
 
@@ -216,6 +217,7 @@ export const aboutPictureSchema = {
       additionalProperties: false,
     },
     taken: takenSchema,
+    drawing: aboutDrawingSchema,
   },
   additionalProperties: false,
 } as const;

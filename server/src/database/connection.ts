@@ -14,6 +14,7 @@ import * as exact from './migrations/20261204_exact.ts';
 import * as history from './migrations/20261205_history.ts';
 import * as boardFiles from './migrations/20261206_board_files.ts';
 import * as links from './migrations/20261207_links.ts';
+import * as easel from './migrations/20261208_easel.ts';
 
 export type { Knex };
 
@@ -34,6 +35,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261205_history', history],
     ['20261206_board_files', boardFiles],
     ['20261207_links', links],
+    ['20261208_easel', easel],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

@@ -137,6 +137,8 @@ function askFacts(search: Search, query: LibraryQuery): void {
     wheres.push(sql);
     if (name !== undefined) values[name] = value;
   };
+  // Versions of drawings are seen with their drawing.
+  must('not p.is_version');
   must(query.isPutAway ? 'p.is_put_away' : 'not p.is_put_away');
   if (query.purpose)
     must('p.purposes @> cast(:purpose as jsonb)', 'purpose', JSON.stringify([{ purpose: query.purpose }]));

@@ -26,7 +26,7 @@ export async function findCandidates(
     `select id, print from (
        select id, print,
          least(bit_count(likeness # ?::bit(64)), bit_count(likeness # ?::bit(64))) as differing
-       from pictures where owner = ? and id <> ? and likeness is not null and print is not null
+       from pictures where owner = ? and id <> ? and likeness is not null and print is not null and not is_version
      ) p where differing <= ? order by differing, id limit ?`,
     [bits(hash), bits(mirroredHash(hash)), owner, id, CANDIDATE_BITS, MOST_CANDIDATES],
   );

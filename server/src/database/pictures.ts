@@ -156,10 +156,9 @@ export async function listPictures(
   limit: number,
   after: string | undefined,
 ): Promise<Picture[]> {
-  const query = selectPictures(knex, owner).orderBy([
-    { column: 'p.added_at', order: 'desc' },
-    { column: 'p.id' },
-  ]);
+  const query = selectPictures(knex, owner)
+    .andWhere({ 'p.is_version': false })
+    .orderBy([{ column: 'p.added_at', order: 'desc' }, { column: 'p.id' }]);
   if (after !== undefined) {
     const last = knex('pictures').where({ owner, id: after });
     query.andWhere((where) =>
@@ -189,7 +188,7 @@ function onLanding<Q extends Knex.QueryBuilder>(query: Q, knex: Knex): Q {
     .whereRaw('i.picture = p.id')
     .andWhere({ 'i.removed': false });
   return query
-    .andWhere({ 'p.is_put_away': false, 'p.parts': '{}', 'p.tags': '{}' })
+    .andWhere({ 'p.is_put_away': false, 'p.parts': '{}', 'p.tags': '{}', 'p.is_version': false })
     .whereNull('p.pile')
     .whereRaw("p.purposes = '[]'")
     .whereNotExists(standing) as Q;

@@ -7,6 +7,7 @@ import { boardFileRoutes } from '../board-files/routes.ts';
 import { boardRoutes } from '../boards/routes.ts';
 import { colourRoutes } from '../colours/routes.ts';
 import type { Knex } from '../database/connection.ts';
+import { drawingRoutes } from '../drawings/routes.ts';
 import { eventRoutes } from '../events/routes.ts';
 import { exportRoutes } from '../exports/routes.ts';
 import { gatheringRoutes } from '../gathering/routes.ts';
@@ -87,6 +88,7 @@ export function createApp(parts: Parts): {
     ...subjectRoutes(knex),
     ...gatheringRoutes({ knex, queue, decoders, rules: new AddressRules(settings.fetchesFrom) }),
     ...settingsRoutes(knex, (saved) => links.apply(saved.links)),
+    ...drawingRoutes(knex),
     ...linkRoutes(knex, links),
     ...colourRoutes(knex),
     ...historyRoutes(knex),

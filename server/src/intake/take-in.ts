@@ -2,6 +2,7 @@ import { isPostered, nameOfFile, pictureIdOf, REFUSALS, type RefusalCode } from 
 import type { AboutPicture, IntakeAnswer, Picture, PictureFacts, RefusedFile } from '@miradero/core/schema';
 import { cutText } from '@miradero/core/text';
 import type { Knex } from '../database/connection.ts';
+import { recordVersion } from '../database/drawings.ts';
 import { notifyNews } from '../database/notify.ts';
 import {
   addPicture,
@@ -77,6 +78,7 @@ async function keep(
     const isPostered = !isNew && poster !== undefined && (await recordPoster(trx, id, poster.sha256));
     if (!isNew && about.source) await completeSource(trx, id, about.source);
     if (!isNew && about.source?.title) await nameByTitle(trx, id, about.source.title);
+    if (about.drawing) await recordVersion(trx, owner, about.drawing, { id, bytes: file.bytes, isNew });
     if (isNew || isPostered) await queue.send(trx, LEVELS, { picture: id });
     if (isNew || isPostered || about.source) await notifyNews(trx, owner, { kind: 'picture', picture: id });
     return !isNew;

@@ -19,6 +19,7 @@ import {
   patchPicture,
 } from '../database/pictures.ts';
 import { mayRead } from '../database/reading-rights.ts';
+import { moveOn } from '../drawings/move-on.ts';
 import { withReceivedFiles } from '../intake/receive-upload.ts';
 import { type Intake, takeIn } from '../intake/take-in.ts';
 import { EXACT } from '../jobs/kinds.ts';
@@ -89,9 +90,11 @@ export function pictureRoutes(means: Omit<Intake, 'owner'>): Route[] {
   const { knex, queue } = means;
   return routesFor(PICTURE_ROUTES, {
     async 'POST /api/pictures'({ owner, request }) {
-      const answer = await withReceivedFiles(request, (files, others) =>
-        takeIn({ ...means, owner }, files, aboutFrom(others.about), others),
-      );
+      const { answer, drawing } = await withReceivedFiles(request, async (files, others) => {
+        const about = aboutFrom(others.about);
+        return { answer: await takeIn({ ...means, owner }, files, about, others), drawing: about.drawing };
+      });
+      if (drawing && answer.pictures.length > 0) await moveOn({ knex, queue, owner }, drawing.id);
       if (answer.pictures.length > 0) return answer;
       if (answer.refused.length === 0)
         throw new ProblemError('malformed', 'No file came under the name "file".');

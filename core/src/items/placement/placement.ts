@@ -25,6 +25,8 @@ export const placementSchema = {
     picture: { type: 'string', format: 'uuid' },
     pictureWidth: { type: 'integer', minimum: 1, maximum: 1_000_000 },
     pictureHeight: { type: 'integer', minimum: 1, maximum: 1_000_000 },
+    /** The drawing whose newest version it shows. */
+    drawing: { type: ['string', 'null'], format: 'uuid' },
     flipX: { type: 'boolean' },
     flipY: { type: 'boolean' },
     trim: {
