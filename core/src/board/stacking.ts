@@ -1,4 +1,5 @@
 import { inflate, overlaps } from '../geometry/index.ts';
+import { kindOf } from '../items/index.ts';
 import type { Item, Operation } from '../schema/index.ts';
 import { isSeen } from './clusters.ts';
 import { boundsOf } from './item-geometry.ts';
@@ -13,11 +14,21 @@ export const compareStacking = (
   b: { readonly stack: string; readonly id: string },
 ): number => (a.stack < b.stack ? -1 : a.stack > b.stack ? 1 : a.id < b.id ? -1 : a.id > b.id ? 1 : 0);
 
+/** What takes part in the order of a board: nothing comes below what lies beneath it all. */
+const stacked = (items: Iterable<Item>): Item[] => [...items].filter((item) => !kindOf(item).isGround);
+
 /** `count` keys above everything in `items`. */
 export function keysOnTop(items: Iterable<Item>, count: number): string[] {
   let top: string | null = null;
-  for (const item of items) if (top === null || item.stack > top) top = item.stack;
+  for (const item of stacked(items)) if (top === null || item.stack > top) top = item.stack;
   return keysBetween(top, null, count);
+}
+
+/** `count` keys below everything in `items`. */
+export function keysBelow(items: Iterable<Item>, count: number): string[] {
+  let lowest: string | null = null;
+  for (const item of stacked(items)) if (lowest === null || item.stack < lowest) lowest = item.stack;
+  return keysBetween(null, lowest, count);
 }
 
 /**
@@ -31,7 +42,7 @@ export function restack(
   moved: ReadonlySet<string>,
   below: string | null,
 ): Operation[] {
-  const all = [...items].sort(compareStacking);
+  const all = stacked(items).sort(compareStacking);
   const hand = all.filter((item) => moved.has(item.id));
   const rest = all.filter((item) => !moved.has(item.id));
   const position = below === null ? 0 : rest.findIndex((item) => item.id === below) + 1;
@@ -57,7 +68,9 @@ export function restackByStep(
   direction: 'raise' | 'lower',
 ): Operation[] {
   const byId = new Map([...items].map((item) => [item.id, item]));
-  const standing = [...byId.values()].filter((item) => !item.removed).sort(compareStacking);
+  const standing = stacked(byId.values())
+    .filter((item) => !item.removed)
+    .sort(compareStacking);
   const hand = standing.filter((item) => moved.has(item.id));
   // Past what is not seen no step leads.
   const rest = standing.filter((item) => !moved.has(item.id) && isSeen(byId, item));
@@ -84,7 +97,7 @@ export function keyBelow(
   items: Iterable<Item>,
   ids: ReadonlySet<string>,
 ): { readonly key: string; readonly rekeyed: Operation[] } {
-  const all = [...items].sort(compareStacking);
+  const all = stacked(items).sort(compareStacking);
   const at = all.findIndex(({ id }) => ids.has(id));
   if (at < 0) return { key: keysOnTop(all, 1)[0]!, rekeyed: [] };
   const below = all[at - 1]?.stack ?? null;

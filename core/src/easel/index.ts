@@ -51,4 +51,5 @@ export {
   type SheetSetup,
   USUAL_NEED,
 } from './sheet.ts';
+export { mayBeWhole, TAIL_BYTES } from './whole-file.ts';
 export { needWords, pixelsWords, resolutionWords, setupWords, verdictWords } from './words.ts';

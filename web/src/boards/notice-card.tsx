@@ -1,3 +1,4 @@
+import { SHEET_ID } from '@miradero/core/items';
 import type { Desk } from '../desk/index.ts';
 import { Notice } from '../shell/index.ts';
 import { useStore } from '../state/index.ts';
@@ -7,7 +8,10 @@ import { ActionWord } from './action-word.tsx';
 export function NoticeCard({ desk }: { desk: Desk }) {
   const notice = useStore(desk.store, ({ notice }) => notice);
   const isIdle = useStore(desk.store, ({ tool, arrivals }) => !tool && arrivals.length === 0);
-  const isEmpty = useStore(desk.session.store, () => desk.session.standing.length === 0);
+  const isEmpty = useStore(
+    desk.session.store,
+    () => desk.session.standing.length === 0 && !desk.session.items.has(SHEET_ID),
+  );
   return (
     <>
       {isEmpty && isIdle && (

@@ -145,7 +145,7 @@ export function StageSurface({
       {view && <WalkedList desk={desk} view={view} />}
       {view && <LabelsOnPictures desk={desk} view={view} />}
       {view && <WallLabel desk={desk} view={view} />}
-      {view && <Overview view={view} />}
+      {view && !hasSheet && <Overview view={view} />}
       {view && hasSheet && <EaselOnBoard desk={desk} view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
       {view && Surface && <Surface key={tool?.id} desk={desk} view={view} />}

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { Desk } from '../desk/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { recall, remember } from '../state/index.ts';
+import { FollowedList } from './following/followed-list.tsx';
 import { useSheetOf } from './sheet-of.ts';
 import { WholeSheet } from './whole-sheet.tsx';
 
@@ -32,7 +33,7 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
     <aside
       aria-label="The sheet"
       data-on-board
-      className="absolute bottom-3 left-3 z-10 flex w-[184px] flex-col gap-2 border border-line bg-paper p-2 max-md:w-auto max-md:max-w-[calc(100%-24px)]"
+      className="absolute right-3 bottom-3 z-10 flex w-[184px] flex-col gap-2 border border-line bg-paper p-2 max-md:w-auto max-md:max-w-[calc(100%-24px)]"
       data-desk={desk.session.id}
     >
       {!isFolded && (
@@ -41,6 +42,7 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
         </div>
       )}
       <Figures sheet={sheet} />
+      <FollowedList desk={desk} />
       <button
         type="button"
         aria-expanded={!isFolded}

@@ -5,7 +5,7 @@ import { useEffect, useRef } from 'react';
 import { StageView } from '../stage/index.ts';
 
 /** Longest side, CSS pixels. */
-const SIDE_PX = 168;
+const SIDE_PX = 164;
 /** The frame of what is in view: dark and light, so that it shows on any drawing. */
 const FRAME = [
   [3, 'rgba(20, 20, 20, 0.9)'],
@@ -23,10 +23,12 @@ export function WholeSheet({ sheet, view }: { sheet: SheetItem; view: StageView 
   const part = trimmedOf(sheet);
   const scale = SIDE_PX / Math.max(part.width, part.height);
   const { width, height } = part;
+  const { paper } = sheet;
   const small = useRef<StageView>(undefined);
   useEffect(() => {
     const whole = { x: 0, y: 0, width, height };
     const own = new StageView(holder.current!, view.feed, { home: () => whole, marginPx: 0 });
+    own.ground = paper;
     small.current = own;
     own.overlay = (context, { camera, viewport }) => {
       const seen = view.view;
@@ -43,7 +45,7 @@ export function WholeSheet({ sheet, view }: { sheet: SheetItem; view: StageView 
       own.close();
       small.current = undefined;
     };
-  }, [view, width, height]);
+  }, [view, width, height, paper]);
   const go = (event: React.PointerEvent) => {
     const own = small.current;
     if (own) view.setCamera({ ...view.camera, centre: own.toBoard(own.pointOf(event)) });
@@ -54,8 +56,8 @@ export function WholeSheet({ sheet, view }: { sheet: SheetItem; view: StageView 
       role="img"
       aria-label="The whole sheet, and what of it is in view"
       data-on-board
-      className="relative cursor-pointer touch-none overflow-hidden border border-line"
-      style={{ width: width * scale, height: height * scale }}
+      className="relative cursor-pointer touch-none overflow-hidden box-content border border-line"
+      style={{ width: Math.round(width * scale), height: Math.round(height * scale) }}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
         go(event);

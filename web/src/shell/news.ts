@@ -6,6 +6,8 @@ export const BOARDS = ['boards'] as const;
 export const SUBJECTS = ['subjects'] as const;
 export const LIBRARY = ['library'] as const;
 export const COVERAGE = ['coverage'] as const;
+/** Drawings that are followed, by board. */
+export const DRAWINGS = ['drawings'] as const;
 export const LANDING = ['landing'] as const;
 /** How much lies there. */
 export const LANDING_COUNT = ['landing-count'] as const;
@@ -29,6 +31,7 @@ const TOLD: readonly {
   { key: SUBJECTS, events: LIBRARY_EVENTS },
   { key: LIBRARY, events: LIBRARY_EVENTS },
   { key: COVERAGE, events: LIBRARY_EVENTS },
+  { key: DRAWINGS, events: ['picture', 'hello', 'compare'] },
   { key: LANDING, events: ['picture', 'board', 'hello', 'compare'], afterChanges: true },
   {
     ...{

@@ -1,6 +1,6 @@
 import type { Point } from '@miradero/core/geometry';
 import type { StrokeStart } from '@miradero/core/items';
-import type { Change, PictureSource, TakenOfModel } from '@miradero/core/schema';
+import type { AboutDrawing, Change, PictureSource, TakenOfModel } from '@miradero/core/schema';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
 import type { KeptStep } from './steps/kept-step.ts';
 
@@ -48,6 +48,8 @@ export interface WaitingFile {
   /** mm, of a sheet of paper that was squared. */
   paperMm?: { width: number; height: number };
   taken?: TakenOfModel;
+  /** It is a version of a drawing that is followed. */
+  drawing?: AboutDrawing;
   /** What stands for a clip or a model. */
   poster?: Blob;
   /** Why the server did not take it; such a file is not sent again. */
@@ -103,7 +105,19 @@ export interface UnfinishedStroke {
   isOnPictures: boolean;
 }
 
+/** A file on this computer that is followed, read again at each of its saves. */
+export interface FollowedFile {
+  /** The drawing's. */
+  id: string;
+  board: string;
+  name: string;
+  handle: FileSystemFileHandle;
+  /** As it was seen when its newest version was read. */
+  read?: { bytes: number; modifiedMs: number };
+}
+
 interface Schema extends DBSchema {
+  followed: { key: string; value: FollowedFile };
   strokes: { key: string; value: UnfinishedStroke };
   outbox: { key: number; value: OutboxEntry };
   files: { key: string; value: WaitingFile; indexes: { refusal: string } };
@@ -126,7 +140,7 @@ export function openBrowserDatabase(
   databaseId: string,
   onTakenOver: () => void = () => {},
 ): Promise<BrowserDatabase> {
-  return openDB<Schema>(`miradero-${databaseId}`, 5, {
+  return openDB<Schema>(`miradero-${databaseId}`, 6, {
     upgrade(database, before, _after, transaction) {
       if (before < 1) {
         database.createObjectStore('outbox', { keyPath: 'seq', autoIncrement: true });
@@ -136,6 +150,7 @@ export function openBrowserDatabase(
       if (before < 2) database.createObjectStore('errands', { keyPath: 'id' });
       if (before < 3) database.createObjectStore('steps', { keyPath: ['window', 'number'] });
       if (before < 5) database.createObjectStore('strokes', { keyPath: 'id' });
+      if (before < 6) database.createObjectStore('followed', { keyPath: 'id' });
       // Holds those that were refused, so that they are counted without being read.
       if (before < 4) transaction.objectStore('files').createIndex('refusal', 'refusal');
     },

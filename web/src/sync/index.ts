@@ -1,6 +1,6 @@
 export * from './ask-pictures.ts';
 export * from './board-session.ts';
-export type { Errand, RefusedChange, WaitingFile } from './browser-database.ts';
+export type { Errand, FollowedFile, RefusedChange, WaitingFile } from './browser-database.ts';
 export { DURABLE } from './browser-database.ts';
 export { Channel, type WindowMessage } from './channel.ts';
 export { commitElsewhere } from './commit-elsewhere.ts';

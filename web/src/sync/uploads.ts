@@ -49,8 +49,8 @@ function sendFile(
     };
     signal.addEventListener('abort', () => request.abort(), { once: true });
     const form = new FormData();
-    const { name, source, paperMm, taken } = file;
-    form.append('about', JSON.stringify(withStorableText({ name, source, paperMm, taken })));
+    const { name, source, paperMm, taken, drawing } = file;
+    form.append('about', JSON.stringify(withStorableText({ name, source, paperMm, taken, drawing })));
     form.append('file', file.bytes, cleanFileName(file.fileName));
     if (file.poster) form.append('poster', file.poster, 'poster.webp');
     request.send(form);

@@ -1,5 +1,5 @@
 import { cleanFileName, pictureIdOf, REFUSALS } from '@miradero/core/picture';
-import type { Picture } from '@miradero/core/schema';
+import type { AboutDrawing, Picture } from '@miradero/core/schema';
 import { ask, type Sync, type WaitingFile } from '../../sync/index.ts';
 import type { BroughtFile } from '../reading/brought.ts';
 import { posterOf } from '../reading/poster.ts';
@@ -39,12 +39,17 @@ export async function keepFile(
   file: File,
   { type, width, height }: FileShape,
   name: string,
-  { source, paperMm, taken }: Pick<BroughtFile, 'source' | 'paperMm' | 'taken'>,
+  {
+    source,
+    paperMm,
+    taken,
+    drawing,
+  }: Pick<BroughtFile, 'source' | 'paperMm' | 'taken'> & { readonly drawing?: AboutDrawing },
 ): Promise<KeptFile> {
   const bytes = await file.arrayBuffer();
   const picture = pictureIdOf(sync.session.owner, hexOf(await crypto.subtle.digest('SHA-256', bytes)));
   const known = sync.shelf.get(picture)?.picture ?? (await knownToServer(sync, picture));
-  if (known && !source && !taken) return { picture, isKnown: true };
+  if (known && !source && !taken && !drawing) return { picture, isKnown: true };
   const blob = new Blob([bytes], { type });
   const poster = await posterOf(blob, type);
   const waiting: WaitingFile = {
@@ -53,6 +58,7 @@ export async function keepFile(
     ...(source ? { source } : {}),
     ...(paperMm ? { paperMm } : {}),
     ...(taken ? { taken } : {}),
+    ...(drawing ? { drawing } : {}),
     ...(poster ? { poster } : {}),
   };
   const isKnown = sync.shelf.get(picture) !== undefined;

@@ -1,0 +1,123 @@
+import { boundsOf, keysOnTop } from '@miradero/core/board';
+import { createPlacement } from '@miradero/core/items';
+import type { Drawing, Picture } from '@miradero/core/schema';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { createPortal } from 'react-dom';
+import type { Desk } from '../../desk/index.ts';
+import { momentWords } from '../../history/index.ts';
+import { DRAWINGS, Thumb } from '../../shell/index.ts';
+import { ask } from '../../sync/index.ts';
+import { sheetOf } from '../sheet-of.ts';
+import { placementOf } from './followed-drawings.ts';
+
+const SIDE = 84;
+/** Space to what stands beside the sheet, of its width. */
+const GAP = 0.06;
+
+/** A picture as it would stand in the place of another of its drawing. */
+const shownAs = ({ id, width, height }: Picture) => ({
+  picture: id,
+  pictureWidth: width,
+  pictureHeight: height,
+});
+
+/** Lets one version stay in sight, to the right of everything, as a picture of its own. */
+function letStand(desk: Desk, drawing: string, picture: Picture): void {
+  const { session } = desk;
+  const now = placementOf(desk, drawing);
+  if (!now) return;
+  const sheet = sheetOf(desk);
+  const all = [...session.standing, ...(sheet ? [sheet] : [])].map(boundsOf);
+  const right = Math.max(...all.map((one) => one.x + one.width));
+  const [stack] = keysOnTop(session.standing, 1);
+  const create = createPlacement({
+    ...{ id: crypto.randomUUID(), stack: stack!, ...shownAs(picture), width: now.width },
+    centre: { x: right + now.width * (0.5 + GAP), y: now.centre.y },
+  });
+  session.commit([{ create }]);
+  desk.select([create.id]);
+  desk.view?.reveal(boundsOf(create));
+}
+
+/**
+ * Every version that is kept of a drawing, newest first. One under the pointer, or with the keyboard, is looked at in the
+ * drawing's place; a press lets it stand beside.
+ */
+export function VersionsStrip({
+  desk,
+  drawing,
+  onClose,
+}: {
+  desk: Desk;
+  drawing: Drawing;
+  onClose: () => void;
+}) {
+  const ids = [...new Set(drawing.versions.map(({ picture }) => picture))];
+  const { data: pictures = [] } = useQuery({
+    queryKey: [...DRAWINGS, 'pictures', ids],
+    queryFn: () =>
+      ask('GET /api/pictures', { query: { ids: ids.join(',') } }).then((answer) => answer.pictures),
+    placeholderData: (was) => was,
+  });
+  const byId = new Map(pictures.map((picture) => [picture.id, picture]));
+  const lookAt = (picture: Picture | undefined) => {
+    const now = placementOf(desk, drawing.id);
+    desk.session.preview(picture && now ? [{ item: now.id, set: shownAs(picture) }] : []);
+  };
+  useEffect(() => () => desk.session.preview([]), [desk]);
+  const holder = desk.view?.canvas.closest('[data-front]') ?? desk.view?.canvas.parentElement?.parentElement;
+  if (!holder) return null;
+  return createPortal(
+    <section
+      aria-label={`Versions of ${drawing.name}`}
+      data-on-board
+      className="absolute bottom-3 left-3 z-10 flex max-w-[calc(100%-232px)] flex-col border border-line bg-paper p-2 max-md:bottom-40 max-md:max-w-[calc(100%-24px)]"
+    >
+      <p className="mb-1 flex items-baseline gap-3 text-[12px]">
+        <span className="min-w-0 truncate font-serif text-[14px] italic">
+          <bdi>{drawing.name}</bdi>
+        </span>
+        <span className="text-muted max-md:hidden">
+          rest on one to look at it; press it and it stands beside
+        </span>
+        <span className="flex-1" />
+        <button type="button" className="underline underline-offset-3" onClick={onClose}>
+          done
+        </button>
+      </p>
+      <ol className="flex gap-2 overflow-x-auto pb-1">
+        {drawing.versions.map(({ number, picture: id, savedAt }) => {
+          const picture = byId.get(id);
+          const when = momentWords(new Date(savedAt));
+          return (
+            <li key={number} className="shrink-0">
+              <button
+                type="button"
+                aria-label={`Version ${number}, ${when}`}
+                className="block border border-transparent p-0.5 hover:border-line focus-visible:border-ink"
+                disabled={!picture}
+                onPointerEnter={() => lookAt(picture)}
+                onPointerLeave={() => lookAt(undefined)}
+                onFocus={() => lookAt(picture)}
+                onBlur={() => lookAt(undefined)}
+                onClick={() => {
+                  lookAt(undefined);
+                  if (picture) letStand(desk, drawing.id, picture);
+                }}
+              >
+                <span className="grid place-items-center bg-[#797979]" style={{ height: SIDE, minWidth: 60 }}>
+                  {picture && <Thumb picture={picture} width={SIDE * 1.5} height={SIDE} />}
+                </span>
+                <span className="figures mt-0.5 block text-[12px] text-muted">
+                  {number} · {when}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+    </section>,
+    holder,
+  );
+}
