@@ -12,6 +12,7 @@ export * from './layouts/index.ts';
 export * from './marks-on-pictures.ts';
 export * from './reading-order.ts';
 export * from './replica.ts';
+export * from './resize-sheet.ts';
 export * from './search.ts';
 export * from './smallest-set.ts';
 export * from './stacking.ts';

@@ -49,6 +49,7 @@ export {
   SHEET_LIMITS,
   type SheetPixels,
   type SheetSetup,
+  setupOfPixels,
   USUAL_NEED,
 } from './sheet.ts';
 export { mayBeWhole, TAIL_BYTES } from './whole-file.ts';

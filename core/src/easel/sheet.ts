@@ -1,4 +1,4 @@
-import { inPixels, type LengthUnit } from './lengths.ts';
+import { fromMm, inPixels, type LengthUnit, MM_PER_INCH } from './lengths.ts';
 
 export interface Size {
   readonly width: number;
@@ -38,4 +38,14 @@ export function pixelsOfSheet({ width, height, unit, ppi, bleed }: SheetSetup): 
   const trimmed = { width: inPixels(width, unit, ppi), height: inPixels(height, unit, ppi) };
   const whole = { width: trimmed.width + 2 * beyond, height: trimmed.height + 2 * beyond };
   return { trimmed, whole, bleed: beyond };
+}
+
+/** Lengths are told to so many parts of a unit: far below a pixel, and above what sums leave. */
+const PARTS = 1e6;
+
+/** The same sheet, in its unit and at its resolution, with other trimmed pixels. */
+export function setupOfPixels(setup: SheetSetup, trimmed: Size): SheetSetup {
+  const told = (pixels: number) =>
+    Math.round(fromMm((pixels / setup.ppi) * MM_PER_INCH, setup.unit, setup.ppi) * PARTS) / PARTS;
+  return { ...setup, width: told(trimmed.width), height: told(trimmed.height) };
 }

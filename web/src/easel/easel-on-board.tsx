@@ -6,8 +6,10 @@ import type { StageView } from '../stage/index.ts';
 import { recall, remember } from '../state/index.ts';
 import { FollowedList } from './following/followed-list.tsx';
 import { useSheetOf } from './sheet-of.ts';
+import { SizeSheet } from './size-sheet.tsx';
 import { WholeSheet } from './whole-sheet.tsx';
 
+const WORD = 'underline underline-offset-3';
 const FOLDED = 'miradero-easel-corner';
 
 /** The figures of a sheet: its size, its pixels, and whether they are enough. Always there while it is worked on. */
@@ -25,6 +27,7 @@ function Figures({ sheet }: { sheet: SheetItem }) {
 
 function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: StageView }) {
   const [isFolded, setFolded] = useState(recall(FOLDED) === 'folded');
+  const [isSizing, setSizing] = useState(false);
   const fold = () => {
     remember(FOLDED, isFolded ? 'open' : 'folded');
     setFolded(!isFolded);
@@ -43,14 +46,15 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
       )}
       <Figures sheet={sheet} />
       <FollowedList desk={desk} />
-      <button
-        type="button"
-        aria-expanded={!isFolded}
-        className="self-start text-[12px] text-muted underline underline-offset-3 max-md:hidden"
-        onClick={fold}
-      >
-        {isFolded ? 'see it whole' : 'figures alone'}
-      </button>
+      <p className="flex flex-wrap gap-x-3 text-[12px] text-muted">
+        <button type="button" className={WORD} onClick={() => setSizing(true)}>
+          size
+        </button>
+        <button type="button" aria-expanded={!isFolded} className={`${WORD} max-md:hidden`} onClick={fold}>
+          {isFolded ? 'see it whole' : 'figures alone'}
+        </button>
+      </p>
+      {isSizing && <SizeSheet desk={desk} sheet={sheet} onClose={() => setSizing(false)} />}
     </aside>
   );
 }
