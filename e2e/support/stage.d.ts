@@ -8,7 +8,11 @@ interface MeasuredStage {
   readonly bytes: number;
   readonly feed: {
     readonly size: number;
-    readonly board: { readonly items: ReadonlyMap<string, object> };
+    readonly board: {
+      readonly items: ReadonlyMap<string, object>;
+      readonly previewed: readonly string[];
+      shown(id: string): object | undefined;
+    };
     readonly extent:
       | { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
       | undefined;

@@ -142,3 +142,12 @@ export function alignTo(moving: Rectangle, standing: readonly Rectangle[], reach
   }
   return { delta, guides };
 }
+
+/** Guides of a sheet as things that others line up with: as long as the view, and of no width. */
+export const guideRectangles = (
+  guides: { readonly x: readonly number[]; readonly y: readonly number[] },
+  view: Rectangle,
+): Rectangle[] => [
+  ...guides.x.map((x) => ({ x, y: view.y, width: 0, height: view.height })),
+  ...guides.y.map((y) => ({ x: view.x, y, width: view.width, height: 0 })),
+];

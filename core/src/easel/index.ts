@@ -43,6 +43,7 @@ export {
   scalePicture,
   withAspect,
 } from './resizing.ts';
+export { lengthAt, type RulerLine, rulerLines } from './ruler.ts';
 export {
   type PrintNeed,
   pixelsOfSheet,

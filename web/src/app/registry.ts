@@ -2,6 +2,7 @@ import { BOARD_COMMANDS, BOARD_FINDERS } from '../boards/commands.ts';
 import { COLOUR_COMMANDS } from '../colour/commands.ts';
 import { Registry } from '../commands/index.ts';
 import { DESK_COMMANDS } from '../desk/index.ts';
+import { EASEL_COMMANDS } from '../easel/commands.ts';
 import { EXPORT_COMMANDS } from '../exporting/commands.ts';
 import { GATHER_COMMANDS, GATHER_FINDERS, LANDING_COMMANDS } from '../gather/commands.ts';
 import { HISTORY_COMMANDS } from '../history/commands.ts';
@@ -36,6 +37,7 @@ export const REGISTRY = new Registry(
     ...MARK_COMMANDS,
     ...MOTION_COMMANDS,
     ...TURNING_COMMANDS,
+    ...EASEL_COMMANDS,
     ...EXPORT_COMMANDS,
     ...HISTORY_COMMANDS,
     ...GATHER_COMMANDS,

@@ -28,6 +28,8 @@ export interface DeskState<Desk> {
   readonly areControlsHidden: boolean;
   /** Every picture in view shows what was said of its parts. */
   readonly areLabelsShown: boolean;
+  /** Rulers along the edges of a sheet, and the guides drawn from them. */
+  readonly areGuidesShown: boolean;
   /** Items outlined for a moment: something happened to them while nobody looked. */
   readonly lit: ReadonlySet<string>;
   readonly arrivals: readonly Arrival[];

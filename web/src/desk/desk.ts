@@ -26,6 +26,7 @@ const AT_FIRST: State = {
   isLabelOpen: false,
   areControlsHidden: false,
   areLabelsShown: false,
+  areGuidesShown: false,
   lit: new Set(),
   arrivals: [],
   notice: undefined,
@@ -184,6 +185,10 @@ export class Desk {
 
   toggleLabels(): void {
     this.#store.setState(({ areLabelsShown }) => ({ areLabelsShown: !areLabelsShown }));
+  }
+
+  toggleGuides(): void {
+    this.#store.setState(({ areGuidesShown }) => ({ areGuidesShown: !areGuidesShown }));
   }
 
   toggleControls(): void {

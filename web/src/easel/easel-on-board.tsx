@@ -2,9 +2,11 @@ import { pixelsOfSheet, pixelsWords, setupWords, verdictWords } from '@miradero/
 import type { SheetItem } from '@miradero/core/items';
 import { useState } from 'react';
 import type { Desk } from '../desk/index.ts';
+import { useNarrow } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
-import { recall, remember } from '../state/index.ts';
+import { recall, remember, useStore } from '../state/index.ts';
 import { FollowedList } from './following/followed-list.tsx';
+import { Guides } from './guides.tsx';
 import { useSheetOf } from './sheet-of.ts';
 import { SizeSheet } from './size-sheet.tsx';
 import { WholeSheet } from './whole-sheet.tsx';
@@ -26,7 +28,8 @@ function Figures({ sheet }: { sheet: SheetItem }) {
 }
 
 function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: StageView }) {
-  const [isFolded, setFolded] = useState(recall(FOLDED) === 'folded');
+  const isNarrow = useNarrow();
+  const [isFolded, setFolded] = useState((recall(FOLDED) ?? (isNarrow ? 'folded' : 'open')) === 'folded');
   const [isSizing, setSizing] = useState(false);
   const fold = () => {
     remember(FOLDED, isFolded ? 'open' : 'folded');
@@ -45,13 +48,19 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
         </div>
       )}
       <Figures sheet={sheet} />
-      <FollowedList desk={desk} />
+      {/* Files are followed also while it is folded. */}
+      <div className={isFolded ? 'hidden' : ''}>
+        <FollowedList desk={desk} />
+      </div>
       <p className="flex flex-wrap gap-x-3 text-[12px] text-muted">
         <button type="button" className={WORD} onClick={() => setSizing(true)}>
           size
         </button>
-        <button type="button" aria-expanded={!isFolded} className={`${WORD} max-md:hidden`} onClick={fold}>
-          {isFolded ? 'see it whole' : 'figures alone'}
+        <button type="button" className={WORD} onClick={() => desk.toggleGuides()}>
+          guides
+        </button>
+        <button type="button" aria-expanded={!isFolded} className={WORD} onClick={fold}>
+          {isFolded ? 'more' : 'figures alone'}
         </button>
       </p>
       {isSizing && <SizeSheet desk={desk} sheet={sheet} onClose={() => setSizing(false)} />}
@@ -62,5 +71,12 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
 /** What a board of the easel has beside what any board has. */
 export function EaselOnBoard({ desk, view }: { desk: Desk; view: StageView }) {
   const sheet = useSheetOf(desk);
-  return sheet ? <Corner desk={desk} sheet={sheet} view={view} /> : null;
+  const areGuidesShown = useStore(desk.store, (state) => state.areGuidesShown);
+  if (!sheet) return null;
+  return (
+    <>
+      {areGuidesShown && <Guides desk={desk} sheet={sheet} view={view} />}
+      <Corner desk={desk} sheet={sheet} view={view} />
+    </>
+  );
 }

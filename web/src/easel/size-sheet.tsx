@@ -108,7 +108,7 @@ function Anchors({ value, onChange }: { value: Anchor; onChange: (anchor: Anchor
             <input
               type="radio"
               name="anchor"
-              className="peer sr-only"
+              className="peer absolute inset-0 size-full opacity-0"
               aria-label={`${ROWS[row]} ${COLUMNS[column]}`}
               checked={value.x === x && value.y === y}
               onChange={() => onChange({ x, y })}

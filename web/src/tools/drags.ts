@@ -6,6 +6,7 @@ import {
   boundsOf,
   boundsOfItems,
   type Guide,
+  guideRectangles,
   movableOf,
   moveBy,
   normalTurn,
@@ -22,6 +23,7 @@ import {
   subtractPoints,
   turnPoint,
 } from '@miradero/core/geometry';
+import { isSheet, SHEET_ID } from '@miradero/core/items';
 import type { Item, Operation } from '@miradero/core/schema';
 import { copyToBoard, type Seat } from '../desk/index.ts';
 import { type Drag, type DragKeys, type Press, stageOf } from '../stage/index.ts';
@@ -74,13 +76,14 @@ function operating(
   };
 }
 
-/** What the dragged things may line up with: all others in view. */
+/** What the dragged things may line up with: all others in view, and the guides of a sheet. */
 function neighboursOf(seat: Seat, items: readonly Item[]): Rectangle[] {
   const dragged = new Set(items.map((item) => item.id));
-  return seat.view.feed
-    .itemsWithin(seat.view.view)
-    .filter((item) => !dragged.has(item.id))
-    .map(boundsOf);
+  const { desk, view } = seat;
+  const others = view.feed.itemsWithin(view.view).filter((item) => !dragged.has(item.id));
+  const sheet = desk.now.areGuidesShown ? desk.session.items.get(SHEET_ID) : undefined;
+  const lines = sheet && isSheet(sheet) ? guideRectangles(sheet.guides, view.view) : [];
+  return [...others.map(boundsOf), ...lines];
 }
 
 const isSameView = (a: Rectangle, b: Rectangle): boolean =>

@@ -1,0 +1,339 @@
+import { mkdtemp, open, rename, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Board, Drawing, Placement } from '@miradero/core/schema';
+import type { Page } from '@playwright/test';
+import { strToU8, zipSync } from 'fflate';
+import sharp from 'sharp';
+import { dragOnBoard, onPage, saved, stageReady, TestBoard } from '../support/board.ts';
+import { expectClean } from '../support/clean.ts';
+import { drop } from '../support/drops.ts';
+import { heavyPicture, testPicture } from '../support/pictures.ts';
+import { expect, test } from '../support/test.ts';
+
+const SETUP = { width: 12, height: 9.6, unit: 'in', ppi: 100, bleed: 0 } as const;
+const NEED = { width: 8, height: 10, unit: 'in', ppi: 300 } as const;
+
+/** A sheet of 1,200 × 960 px, set up through the interface of the server. */
+async function makeSheet(address: string, name: string): Promise<TestBoard> {
+  const response = await fetch(`${address}/api/boards`, {
+    method: 'POST',
+    body: JSON.stringify({ name, sheet: { setup: SETUP, need: NEED } }),
+    headers: { 'Content-Type': 'application/json' },
+  });
+  return new TestBoard(address, ((await response.json()) as { board: Board }).board.id);
+}
+
+const undo = (page: Page) => page.keyboard.press('Control+z');
+const corner = (page: Page) => page.getByRole('complementary', { name: 'The sheet' });
+const followed = (page: Page) => page.getByRole('region', { name: 'Followed files' });
+
+async function openSheet(page: Page, sheet: TestBoard): Promise<void> {
+  await page.goto(sheet.url);
+  await stageReady(page);
+  await expect(followed(page)).toBeVisible();
+}
+
+/** Drops a file of the disk where files are followed. */
+async function follow(page: Page, path: string): Promise<void> {
+  const { x, y } = (await followed(page).boundingBox())!;
+  await drop(page, [path], x + 30, y + 10);
+}
+
+async function drawingsOf(sheet: TestBoard): Promise<readonly Drawing[]> {
+  const response = await fetch(`${sheet.address}/api/boards/${sheet.id}/drawings`);
+  return ((await response.json()) as { drawings: Drawing[] }).drawings;
+}
+const versionsOf = async (sheet: TestBoard) => (await drawingsOf(sheet))[0]?.versions ?? [];
+const drawn = async (sheet: TestBoard) =>
+  (await sheet.standing()).find((item): item is Placement => item.kind === 'placement' && !!item.drawing);
+
+test('a sheet is set up with its verdict before it is made; it lies among the sheets and not among the boards', async ({
+  page,
+  running,
+}) => {
+  await page.goto(`${running.address}/easel`);
+  await page.getByRole('button', { name: 'Set up a sheet' }).click();
+  const sheet = page.getByRole('dialog');
+  const says = sheet.getByRole('status');
+  await expect(says).toContainText('4,800 × 3,840 px');
+  await expect(says).toContainText('enough for print up to 16 × 12.8 in at 300 ppi');
+  await sheet.getByLabel('Resolution', { exact: true }).fill('72');
+  await expect(says).toContainText('864 × 691 px');
+  await expect(says).toContainText('not enough for 8 × 10 in at 300 ppi: that needs 3,000 × 2,400 px');
+  await expect(says).toContainText('72 ppi is what screens were once said to have');
+  await sheet.getByLabel('Width', { exact: true }).fill('9000');
+  await expect(sheet.getByRole('alert')).toContainText('at most 30,000 px a side');
+  await sheet.getByRole('combobox', { name: 'paper' }).selectOption('A4');
+  await sheet.getByLabel('Resolution', { exact: true }).fill('300');
+  // A4 on its side: 297 × 210 mm, told in inches as before.
+  await expect(says).toContainText('3,508 × 2,480 px');
+  await sheet.getByRole('radio', { name: 'mm', exact: true }).click();
+  await expect(sheet.getByLabel('Width', { exact: true })).toHaveValue('297');
+  await sheet.getByRole('button', { name: 'Set it up' }).click();
+  await expect(sheet.getByRole('alert')).toContainText('Give the sheet a name first.');
+  await sheet.getByLabel('What is drawn on it?').fill('The winch house');
+  await page.keyboard.press('Enter');
+
+  await expect(corner(page)).toContainText('297 × 210 mm at 300 ppi, 3,508 × 2,480 px');
+  await expect(corner(page)).toContainText('enough for print up to 11.69 × 8.26 in');
+  await expect(page.getByText('An empty board')).toHaveCount(0);
+  await page.goto(`${running.address}/boards`);
+  await expect(page.getByRole('heading', { name: 'Boards', exact: true })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Open The winch house' })).toHaveCount(0);
+  await page.getByRole('link', { name: 'Easel', exact: true }).click();
+  await expect(page.getByRole('link', { name: 'Open The winch house' })).toBeVisible();
+});
+
+test('a file of another program is followed: saved whole, in pieces, renamed over, deleted and back, over a reload', async ({
+  page,
+  running,
+}) => {
+  test.setTimeout(120_000);
+  const sheet = await makeSheet(running.address, 'Followed');
+  const board = await TestBoard.create(running.address, 'Where it stands, too');
+  await openSheet(page, sheet);
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
+  const path = join(folder, 'winch.jpg');
+  try {
+    await writeFile(path, await testPicture(71, 1200, 960));
+    await follow(page, path);
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(1);
+    await expect(followed(page)).toContainText('saved');
+    // The first one fills the sheet.
+    expect(await drawn(sheet)).toMatchObject({ width: 1200, centre: { x: 600, y: 480 }, isFixed: true });
+    await saved(page);
+    const { id: _, ...placed } = (await drawn(sheet))!;
+    await board.change([{ create: { ...placed, id: 'there', isFixed: false } }]);
+
+    // Whole, on a board that nobody has open, too.
+    await writeFile(path, await testPicture(72, 1200, 960));
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(2);
+    const second = (await versionsOf(sheet))[0]!.picture;
+    await expect.poll(async () => (await drawn(sheet))!.picture).toBe(second);
+    await expect.poll(async () => ((await board.item('there')) as Placement).picture).toBe(second);
+
+    // In pieces, slower than a save counts as still.
+    const heavy = await heavyPicture(73, 700);
+    const file = await open(path, 'w');
+    for (const part of [0, 1, 2]) {
+      await file.write(heavy.subarray((part * heavy.length) / 3, ((part + 1) * heavy.length) / 3));
+      await file.sync();
+      await page.waitForTimeout(700);
+    }
+    await file.close();
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(3);
+
+    // Under another name, and renamed over it.
+    await writeFile(join(folder, 'saving'), await testPicture(74, 1200, 960));
+    await rename(join(folder, 'saving'), path);
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(4);
+
+    await rm(path);
+    await expect(followed(page)).toContainText('it is not there any more');
+    await writeFile(path, await testPicture(75, 1200, 960));
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(5);
+    await expect(followed(page)).toContainText('saved');
+
+    // What is no picture is none, and what was there stays.
+    await writeFile(path, 'no picture at all');
+    await expect(followed(page).getByRole('status')).toContainText('This is nothing that can be taken in');
+    await writeFile(path, await testPicture(76, 1200, 960));
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(6);
+
+    await page.reload();
+    await expect(followed(page)).toContainText('winch.jpg');
+    await writeFile(path, await testPicture(77, 1200, 960));
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(7);
+
+    await followed(page).getByRole('button', { name: 'Follow winch.jpg no more' }).click();
+    await expect(followed(page)).not.toContainText('saved');
+    expect(await drawn(sheet)).toBeDefined();
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+});
+
+test('the merged picture of an OpenRaster file is followed', async ({ page, running }) => {
+  const sheet = await makeSheet(running.address, 'Layers');
+  await openSheet(page, sheet);
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
+  const path = join(folder, 'winch.ora');
+  const merged = await sharp(await testPicture(81, 600, 480))
+    .png()
+    .toBuffer();
+  const archive = zipSync({
+    mimetype: [strToU8('image/openraster'), { level: 0 }],
+    'stack.xml': strToU8('<image w="600" h="480"><stack/></image>'),
+    'mergedimage.png': [new Uint8Array(merged), { level: 0 }],
+  });
+  try {
+    await writeFile(path, archive);
+    await follow(page, path);
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(1);
+    expect(await drawn(sheet)).toMatchObject({ pictureWidth: 600, pictureHeight: 480 });
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+});
+
+test('versions are looked at in the place of the drawing, and one is let stand beside the sheet', async ({
+  page,
+  running,
+}) => {
+  const sheet = await makeSheet(running.address, 'Versions');
+  await openSheet(page, sheet);
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
+  const path = join(folder, 'winch.jpg');
+  try {
+    await writeFile(path, await testPicture(91, 1200, 960));
+    await follow(page, path);
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(1);
+    await writeFile(path, await testPicture(92, 1200, 960));
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(2);
+    await page.getByRole('button', { name: 'Versions of winch.jpg' }).click();
+    const strip = page.getByRole('region', { name: 'Versions of winch.jpg' });
+    const first = strip.getByRole('button', { name: /^Version 1,/ });
+    await expect(first).toBeEnabled();
+    const shown = () =>
+      page.evaluate(() => {
+        const { feed } = window.miraderoStage!;
+        const [id] = feed.board.previewed;
+        const item = id === undefined ? undefined : feed.board.shown(id);
+        return item && 'picture' in item ? item.picture : undefined;
+      });
+    expect(await shown()).toBeUndefined();
+    await first.hover();
+    const [newest, oldest] = await versionsOf(sheet);
+    await expect.poll(shown).toBe(oldest!.picture);
+    await page.mouse.move(400, 200);
+    await expect.poll(shown).toBeUndefined();
+    expect((await drawn(sheet))!.picture).toBe(newest!.picture);
+
+    await first.focus();
+    await page.keyboard.press('Enter');
+    await saved(page);
+    const beside = (await sheet.standing()).find((item) => item.kind === 'placement' && !item.drawing);
+    expect(beside).toMatchObject({ picture: oldest!.picture, width: 1200 });
+    expect(beside!.centre.x - 600).toBeGreaterThan(1200);
+    await undo(page);
+    await expect
+      .poll(async () => (await sheet.standing()).filter(({ kind }) => kind === 'placement'))
+      .toHaveLength(1);
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+});
+
+test('the sheet is seen whole while one works close, and no hand takes the paper', async ({
+  page,
+  running,
+}) => {
+  const sheet = await makeSheet(running.address, 'Whole');
+  await sheet.place([61]);
+  await openSheet(page, sheet);
+  const whole = corner(page).getByRole('img', { name: 'The whole sheet' });
+  const { x, y, width, height } = (await whole.boundingBox())!;
+  await page.mouse.click(x + width / 4, y + height / 4);
+  const centre = () => page.evaluate(() => window.miraderoStage!.camera.centre);
+  await expect.poll(async () => Math.round((await centre()).x / 10)).toBe(30);
+  await expect.poll(async () => Math.round((await centre()).y / 10)).toBe(24);
+
+  await page.keyboard.press('Home');
+  await page.getByRole('application', { name: 'Board' }).focus();
+  await page.keyboard.press('ControlOrMeta+a');
+  await page.keyboard.press('Delete');
+  await saved(page);
+  const left = await sheet.standing();
+  expect(left.map(({ kind }) => kind)).toEqual(['sheet']);
+  await undo(page);
+  await expect.poll(async () => (await sheet.standing()).length).toBe(2);
+});
+
+test('guides come from the rulers; placing catches to them, and undo takes them back', async ({
+  page,
+  running,
+}) => {
+  const sheet = await makeSheet(running.address, 'Guides');
+  await sheet.place([62]);
+  await openSheet(page, sheet);
+  await page.keyboard.press('Shift+R');
+  const ruler = (await page.locator('[data-ruler=y]').boundingBox())!;
+  // From the ruler along the left comes an upright one.
+  const target = await onPage(page, { x: 800, y: 500 });
+  await page.mouse.move(ruler.x + 8, ruler.y + 300);
+  await page.mouse.down();
+  await page.mouse.move(target.x, target.y, { steps: 6 });
+  await page.mouse.up();
+  const guides = async () =>
+    ((await sheet.item('sheet')) as unknown as { guides: { x: number[]; y: number[] } }).guides;
+  await expect.poll(async () => (await guides()).x.length).toBe(1);
+  const [at] = (await guides()).x;
+  expect(Math.abs(at! - 800)).toBeLessThan(4);
+
+  // Its right edge is let go a little beside the line, and lies on it.
+  const [standing] = (await sheet.standing()).filter((item) => item.kind === 'placement');
+  const { centre, width } = standing!;
+  const near = { x: at! - (centre.x + width / 2) + 6, y: 230 };
+  await dragOnBoard(page, centre, { x: centre.x + near.x, y: centre.y + near.y });
+  await saved(page);
+  const moved = await sheet.item(standing!.id);
+  expect(moved.centre.x + width / 2).toBeCloseTo(at!, 6);
+
+  await undo(page);
+  await undo(page);
+  await expect.poll(guides).toEqual({ x: [], y: [] });
+});
+
+test('the paper is changed with what is lost told before, and taken back by one undo', async ({
+  page,
+  running,
+}) => {
+  const sheet = await makeSheet(running.address, 'Size');
+  const [placement] = await sheet.place([63]);
+  await openSheet(page, sheet);
+  await corner(page).getByRole('button', { name: 'size', exact: true }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('New width').fill('600');
+  await expect(dialog.getByRole('status')).toContainText('75 % of its pixels are lost');
+  await dialog.getByRole('radio', { name: 'change the paper' }).click();
+  await dialog.getByLabel('its proportions stay').uncheck();
+  await dialog.getByLabel('New height').fill('960');
+  await dialog.getByRole('radio', { name: 'middle right' }).check();
+  await expect(dialog.getByRole('status')).toContainText('Off the paper: 600 px left; 50 % of it.');
+  await dialog.getByRole('button', { name: 'Change the paper' }).click();
+  await expect(corner(page)).toContainText('6 × 9.6 in at 100 ppi, 600 × 960 px');
+  await saved(page);
+  expect((await sheet.item(placement!.id)).centre.x).toBe(placement!.centre.x - 600);
+  await undo(page);
+  await expect(corner(page)).toContainText('1,200 × 960 px');
+  await expect.poll(async () => (await sheet.item(placement!.id)).centre.x).toBe(placement!.centre.x);
+});
+
+test('the easel is clean and fits, in both themes at three widths', async ({ page, running }) => {
+  test.setTimeout(240_000);
+  const sheet = await makeSheet(running.address, 'A sheet whose name is longer than there is room for it');
+  await sheet.place([64]);
+  await page.goto(`${running.address}/easel`);
+  await expect(page.getByRole('link', { name: /^Open A sheet whose/ })).toBeVisible();
+  await expectClean(page, 'easel');
+  await page.getByRole('button', { name: 'Set up a sheet' }).click();
+  await expectClean(page, 'set-up', '[role="dialog"]');
+  await openSheet(page, sheet);
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
+  const path = join(folder, 'a drawing whose name is longer than there is room.jpg');
+  try {
+    await writeFile(path, await testPicture(65, 1200, 960));
+    await follow(page, path);
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(1);
+    await page.getByRole('button', { name: /^Versions of/ }).click();
+    await expect(page.getByRole('region', { name: /^Versions of/ })).toBeVisible();
+    await page.keyboard.press('Shift+R');
+    await expect(page.getByTestId('rulers')).toBeVisible();
+    await expectClean(page, 'sheet');
+    await corner(page).getByRole('button', { name: 'size', exact: true }).click();
+    await expectClean(page, 'size', '[role="dialog"]');
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+});
