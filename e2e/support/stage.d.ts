@@ -5,6 +5,7 @@ interface MeasuredStage {
   readonly canvas: HTMLCanvasElement;
   /** What was brought close. */
   readonly closeOn: string | undefined;
+  readonly lensesNow: readonly { readonly lens: string }[];
   readonly bytes: number;
   readonly feed: {
     readonly size: number;

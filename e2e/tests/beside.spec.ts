@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { lookAt, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
+import { byName, lookAt, openBoard, saved, stageReady, TestBoard } from '../support/board.ts';
 import { testPicture } from '../support/pictures.ts';
 import { expect, test } from '../support/test.ts';
 
@@ -160,4 +160,55 @@ test('a key that follows a press at once means the board that was pressed, befor
   }, to);
   await expect.poll(async () => await lamp.item('l')).toMatchObject({ flipX: true });
   expect(await hull.item('h')).toMatchObject({ flipX: false });
+});
+
+test('the line between two boards is dragged; they stand one above the other, look around together and are mirrored together', async ({
+  page,
+  running,
+}) => {
+  const [, lamp] = await twoOpen(page, running.address, ', together');
+  await dragTab(page, 'Hull, together', 0.95);
+  await stageReady(page);
+  const boxOf = async (name: string) => (await paneOf(page, `${name}, together`).boundingBox())!;
+  const line = page.getByRole('separator', { name: 'Between two boards' });
+  const { x, y, width, height } = (await line.boundingBox())!;
+  await page.mouse.move(x + width / 2, y + height / 2);
+  await page.mouse.down();
+  await page.mouse.move(x - 200, y + height / 2, { steps: 5 });
+  await page.mouse.up();
+  const [left, right] = [await boxOf('Lamp'), await boxOf('Hull')];
+  expect(right.width - left.width).toBeGreaterThan(300);
+  await line.press('ArrowRight');
+  expect((await boxOf('Lamp')).width).toBeGreaterThan(left.width + 20);
+
+  await byName(page, 'one above the other');
+  await expect.poll(async () => (await boxOf('Hull')).y).toBeGreaterThan((await boxOf('Lamp')).y + 100);
+  await page.reload();
+  await stageReady(page);
+  expect((await boxOf('Hull')).y).toBeGreaterThan((await boxOf('Lamp')).y + 100);
+
+  // Linked, what is done to one camera is done to the other, by the same way on the screen.
+  const scaleInFront = () => page.evaluate(() => window.miraderoStage!.camera.scale);
+  await page.keyboard.press('Shift+S');
+  await expect(page.getByText('The boards look around together.')).toBeVisible();
+  const before = await scaleInFront();
+  await page.evaluate(() => {
+    const { centre, scale } = window.miraderoStage!.camera;
+    window.miraderoStage!.setCamera({ centre: { x: centre.x + 10, y: centre.y }, scale: scale * 2 });
+  });
+  await page.keyboard.press('Alt+n');
+  await expect(page).toHaveURL(new RegExp(`/boards/${lamp.id}`));
+  await expect.poll(async () => (await scaleInFront()) / before).toBeCloseTo(2, 5);
+
+  await page.keyboard.press('Shift+H');
+  const lensesInFront = () => page.evaluate(() => window.miraderoStage!.lensesNow.map(({ lens }) => lens));
+  await expect.poll(lensesInFront).toEqual(['mirror']);
+  await page.keyboard.press('Alt+n');
+  await expect(page).not.toHaveURL(new RegExp(`/boards/${lamp.id}`));
+  await expect.poll(lensesInFront).toEqual(['mirror']);
+  await page.keyboard.press('Shift+H');
+  await expect.poll(lensesInFront).toEqual([]);
+  await page.keyboard.press('Alt+n');
+  await expect(page).toHaveURL(new RegExp(`/boards/${lamp.id}`));
+  await expect.poll(lensesInFront).toEqual([]);
 });

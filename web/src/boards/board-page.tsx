@@ -32,8 +32,10 @@ import { BoardPanes } from './board-panes.tsx';
 import { briefWords } from './brief.ts';
 import { BriefSheet } from './brief-sheet.tsx';
 import { BOARD_TAB } from './commands.ts';
+import { linkViews, mirrorAll } from './linked-views.ts';
 import { NameStateSheet } from './name-state-sheet.tsx';
 import { NoticeCard } from './notice-card.tsx';
+import { usePaneShares } from './pane-shares.ts';
 import { Sill } from './sill.tsx';
 import { useCensus } from './use-census.ts';
 import { ValueRail } from './value-rail.tsx';
@@ -166,6 +168,9 @@ function BoardLintel({ desk }: { desk: Desk }) {
   );
 }
 
+const NONE_BESIDE = 'No board stands beside this one.';
+const HOW_BESIDE = 'Drag a tab to its left or right edge.';
+
 /** What the tab of the front board, and its commands, do. */
 function useBoardTab(
   desk: Desk,
@@ -174,7 +179,12 @@ function useBoardTab(
     openBrief,
     openNaming,
     openLinks,
-  }: Readonly<Record<'openBrief' | 'openNaming' | 'openLinks', () => void>>,
+    turnPanes,
+    linkPanes,
+    mirrorPanes,
+  }: Readonly<
+    Record<'openBrief' | 'openNaming' | 'openLinks' | 'turnPanes' | 'linkPanes' | 'mirrorPanes', () => void>
+  >,
 ): void {
   const navigate = useNavigate();
   const { id } = desk.session;
@@ -190,6 +200,15 @@ function useBoardTab(
     history: () => void navigate(`/boards/${id}/history`),
     nameState: openNaming,
     links: openLinks,
+    turnPanes() {
+      if (panes.length > 1) turnPanes();
+      else desk.say(NONE_BESIDE, [HOW_BESIDE]);
+    },
+    linkPanes() {
+      if (panes.length > 1) linkPanes();
+      else desk.say(NONE_BESIDE, [HOW_BESIDE]);
+    },
+    mirrorPanes,
     putAway() {
       desk.session.patchBoard({ putAway: true });
       leave(`/boards?put-away=${id}`);
@@ -200,8 +219,7 @@ function useBoardTab(
     },
     next() {
       const next = panes[(panes.indexOf(id) + 1) % panes.length]!;
-      if (next === id)
-        desk.say('No board stands beside this one.', ['Drag a tab to its left or right edge.']);
+      if (next === id) desk.say(NONE_BESIDE, [HOW_BESIDE]);
       else void navigate(addressOfPanes(next, panes), { replace: true });
     },
   });
@@ -214,6 +232,11 @@ function BoardKeys({ frontNow }: { frontNow: () => Desk }): null {
   usePlace(FINDS, { find: () => startFinding(frontNow()) });
   return null;
 }
+
+const deskOf = (opened: ReadonlyMap<string, Opened>, id: string): Desk | undefined => {
+  const one = opened.get(id);
+  return one && 'desk' in one ? one.desk : undefined;
+};
 
 /** The board that was pressed last of those side by side: a key that follows at once means it, before it is drawn in front. */
 function useFrontNow(desk: Desk, opened: ReadonlyMap<string, Opened>) {
@@ -252,6 +275,13 @@ function OpenBoards({
     openBoards.open(board.id);
   }, [board.name, board.id]);
 
+  const room = usePaneShares(panes.length);
+  const [isLinked, setLinked] = useState(false);
+  useEffect(() => {
+    if (!isLinked || views.size < 2) return;
+    desk.say('The boards look around together.', ['Shift+S lets each look for itself.']);
+    return linkViews([...views.values()]);
+  }, [isLinked, views]);
   const [isBriefOpen, setBriefOpen] = useState(false);
   const [isNaming, setNaming] = useState(false);
   const [isLinking, setLinking] = useState(false);
@@ -259,6 +289,9 @@ function OpenBoards({
     openBrief: () => setBriefOpen(true),
     openNaming: () => setNaming(true),
     openLinks: () => setLinking(true),
+    turnPanes: room.turn,
+    linkPanes: () => setLinked(!isLinked),
+    mirrorPanes: () => mirrorAll(panes.flatMap((id) => deskOf(opened, id) ?? [])),
   });
   useShown(desk, view);
   const isFurnished = useFurnished(view);
@@ -292,7 +325,7 @@ function OpenBoards({
           ) : (
             RAIL
           ))}
-        <BoardPanes {...{ panes, opened, onView, onPressed }} front={board.id} />
+        <BoardPanes {...{ panes, opened, onView, onPressed, room }} front={board.id} />
         {isFurnished && <NoticeCard key={`notice ${board.id}`} desk={desk} />}
       </div>
       {isBriefOpen && (

@@ -5,6 +5,8 @@ import type { Desk, Opened } from '../desk/index.ts';
 import { addressOfPanes, besideAfter, MOST_PANES, TAB_DRAG, withPane } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
+import { PaneLine } from './pane-line.tsx';
+import type { usePaneShares } from './pane-shares.ts';
 import { StageSurface } from './stage-surface.tsx';
 
 /** A tab let go within this share of the width from an edge lays its board there. */
@@ -17,6 +19,7 @@ function Pane({
   desk,
   isFront,
   isAmong,
+  share,
   onView,
   onFront,
   onTakeAway,
@@ -25,6 +28,7 @@ function Pane({
   isFront: boolean;
   /** Others stand beside it. */
   isAmong: boolean;
+  share: number;
   onView: OnView;
   onFront: () => void;
   onTakeAway: () => void;
@@ -33,7 +37,8 @@ function Pane({
   const tell = useCallback((view: StageView | undefined) => onView(id, view), [id, onView]);
   return (
     <section
-      className="relative flex min-w-0 flex-1 border-line not-first:border-l"
+      className="relative flex min-h-0 min-w-0"
+      style={{ flex: `${share} 1 0` }}
       aria-label={name}
       data-tab-of={id}
       data-name={name}
@@ -112,6 +117,7 @@ export function BoardPanes({
   opened,
   onView,
   onPressed,
+  room,
 }: {
   front: string;
   panes: readonly string[];
@@ -119,6 +125,8 @@ export function BoardPanes({
   onView: OnView;
   /** One was pressed and comes to the front. */
   onPressed: (id: string) => void;
+  /** How they share it. */
+  room: ReturnType<typeof usePaneShares>;
 }) {
   const navigate = useNavigate();
   const go = (to: string, shown: readonly string[], replace = false) =>
@@ -137,29 +145,40 @@ export function BoardPanes({
     go(id === front ? besideAfter(panes, id)! : front, left);
   };
   return (
-    <div className="relative flex min-w-0 flex-1" {...drag.events}>
-      {panes.map((id) => {
+    <div
+      className={`relative flex min-h-0 min-w-0 flex-1 ${room.isStacked ? 'flex-col' : ''}`}
+      {...drag.events}
+    >
+      {panes.flatMap((id, index) => {
         const one = opened.get(id);
+        const line = index > 0 && (
+          <PaneLine
+            key={`before ${id}`}
+            at={room.shares.slice(0, index).reduce((sum, share) => sum + share, 0)}
+            isStacked={room.isStacked}
+            onMove={(at) => room.moveLine(index - 1, at)}
+          />
+        );
         if (one && 'desk' in one)
-          return (
+          return [
+            line,
             <Pane
               key={id}
               desk={one.desk}
               isFront={id === front}
               isAmong={panes.length > 1}
+              share={room.shares[index] ?? 1}
               onView={onView}
               onFront={() => {
                 onPressed(id);
                 go(id, panes, true);
               }}
               onTakeAway={() => takeAway(id)}
-            />
-          );
-        return (
-          <section
-            key={id}
-            className="flex min-w-0 flex-1 items-center justify-center border-line border-l p-6"
-          >
+            />,
+          ];
+        return [
+          line,
+          <section key={id} className="flex min-w-0 flex-1 items-center justify-center p-6">
             {one && (
               <p className="max-w-sm text-[14px]">
                 {one.trouble}{' '}
@@ -168,8 +187,8 @@ export function BoardPanes({
                 </button>
               </p>
             )}
-          </section>
-        );
+          </section>,
+        ];
       })}
       {drag.side && (
         <div

@@ -16,6 +16,12 @@ export interface BoardTab {
   links(): void;
   /** Names the state it is in. */
   nameState(): void;
+  /** Lays the boards side by side one above the other, or back. */
+  turnPanes(): void;
+  /** Lets the boards side by side look around together, or each for itself. */
+  linkPanes(): void;
+  /** Shows all of them in the mirror, or none. */
+  mirrorPanes(): void;
   /** Brings the next of the boards side by side to the front. */
   next(): void;
 }
@@ -33,6 +39,15 @@ export const BOARD_COMMANDS = commandsOf(BOARD_TAB, 'Board', [
   ['links', 'links to look', [], (tab) => tab.links(), { also: 'share partner class send invite' }],
   ['name-now', 'name this state', [], (tab) => tab.nameState(), { also: 'history version snapshot' }],
   ['next-pane', 'the board beside', 'Alt+n', (tab) => tab.next(), { also: 'next pane side by side' }],
+  [
+    'turn-panes',
+    'one above the other',
+    [],
+    (tab) => tab.turnPanes(),
+    { also: 'panes stacked side by side horizontal vertical' },
+  ],
+  ['link-panes', 'look around together', 'Shift+S', (tab) => tab.linkPanes(), { also: 'link cameras panes' }],
+  ['mirror-panes', 'all in the mirror', 'Shift+H', (tab) => tab.mirrorPanes(), { also: 'mirror flip both' }],
   ['alone', 'this board alone', [], (tab) => tab.alone(), { also: 'no others beside single' }],
   ['close-board', 'close this tab', [], (tab) => tab.close()],
   ['put-away', 'put this board away', [], (tab) => tab.putAway(), { also: 'delete remove' }],
