@@ -53,5 +53,6 @@ export {
   setupOfPixels,
   USUAL_NEED,
 } from './sheet.ts';
+export { SheetTracker } from './track-sheet.ts';
 export { mayBeWhole, TAIL_BYTES } from './whole-file.ts';
 export { needWords, pixelsWords, resolutionWords, setupWords, verdictWords } from './words.ts';
