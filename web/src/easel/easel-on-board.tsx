@@ -9,6 +9,8 @@ import { FollowedList } from './following/followed-list.tsx';
 import { Guides } from './guides.tsx';
 import { useSheetOf } from './sheet-of.ts';
 import { SizeSheet } from './size-sheet.tsx';
+import { TraceRoom } from './tracing/trace-room.tsx';
+import { TraceSheet } from './tracing/trace-sheet.tsx';
 import { WholeSheet } from './whole-sheet.tsx';
 
 const WORD = 'underline underline-offset-3';
@@ -30,6 +32,7 @@ function Figures({ sheet }: { sheet: SheetItem }) {
 function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: StageView }) {
   const isNarrow = useNarrow();
   const [isFolded, setFolded] = useState((recall(FOLDED) ?? (isNarrow ? 'folded' : 'open')) === 'folded');
+  const [isTracing, setTracing] = useState(false);
   const [isSizing, setSizing] = useState(false);
   const fold = () => {
     remember(FOLDED, isFolded ? 'open' : 'folded');
@@ -59,10 +62,15 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
         <button type="button" className={WORD} onClick={() => desk.toggleGuides()}>
           guides
         </button>
+        <button type="button" className={WORD} onClick={() => setTracing(true)}>
+          tracing paper
+        </button>
         <button type="button" aria-expanded={!isFolded} className={WORD} onClick={fold}>
           {isFolded ? 'more' : 'figures alone'}
         </button>
       </p>
+      {isTracing && <TraceSheet desk={desk} onClose={() => setTracing(false)} />}
+      <TraceRoom desk={desk} />
       {isSizing && <SizeSheet desk={desk} sheet={sheet} onClose={() => setSizing(false)} />}
     </aside>
   );

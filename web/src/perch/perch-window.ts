@@ -67,12 +67,30 @@ export async function openPerch(
     if (!popup) throw new Error(BLOCKED);
     return watchPopup(popup, onClosed);
   }
-  const opened = await floating.requestWindow({ width: size.width, height: size.height });
+  return openHolder(title, size, onClosed);
+}
+
+/**
+ * Opens a window into which this page renders: one that floats above other programs, in place of whatever floated, or an
+ * empty popup where there is none.
+ *
+ * @throws Error where the browser blocks it
+ */
+export async function openHolder(
+  title: string,
+  size: WindowSize,
+  onClosed: () => void,
+): Promise<PerchWindow & { readonly holder: HTMLElement }> {
+  const floating = floatingHere();
+  const opened = floating
+    ? await floating.requestWindow(size)
+    : openPopup(window, '', 'miradero-over', { ...size, x: undefined, y: undefined });
+  if (!opened) throw new Error(BLOCKED);
   opened.document.title = title;
   const undress = dress(opened);
   const holder = document.createElement('div');
   holder.className = 'perch';
-  opened.document.body.append(holder);
+  opened.document.body.replaceChildren(holder);
   opened.addEventListener('pagehide', () => {
     undress();
     onClosed();

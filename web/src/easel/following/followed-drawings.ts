@@ -21,7 +21,11 @@ export const placementOf = ({ session }: Desk, drawing: string): Placement | und
   [...session.items.values()].filter(isPlacement).find((one) => !one.removed && one.drawing === drawing);
 
 /** Lets a new version stand where its drawing stands; the first one fills the sheet as far as it can. */
-function show(desk: Desk, drawing: string, picture: { id: string; width: number; height: number }): void {
+export function showVersion(
+  desk: Desk,
+  drawing: string,
+  picture: { id: string; width: number; height: number },
+): void {
   const { session } = desk;
   const shown = { picture: picture.id, pictureWidth: picture.width, pictureHeight: picture.height };
   const known = placementOf(desk, drawing);
@@ -121,7 +125,7 @@ export class FollowedDrawings {
     const kept = await keepFile(sync, picture, shape, name, { drawing });
     followed.read = seen;
     await sync.database.put('followed', followed).catch(() => {});
-    if (session.id === board) show(this.#desk, id, { id: kept.picture, ...shape });
+    if (session.id === board) showVersion(this.#desk, id, { id: kept.picture, ...shape });
     return true;
   }
 }
