@@ -17,6 +17,7 @@ interface MeasuredStage {
     readonly extent:
       | { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
       | undefined;
+    isSeen(id: string): boolean;
     source(picture: string): MeasuredSource | undefined;
     readonly painter: {
       readonly report: { readonly bytes: number; readonly bitmaps: number; readonly loading: number };

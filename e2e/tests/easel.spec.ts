@@ -5,7 +5,16 @@ import type { Board, Drawing, Placement } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import sharp from 'sharp';
-import { dragOnBoard, onPage, saved, stageReady, TestBoard } from '../support/board.ts';
+import {
+  cameraOf,
+  clickOnBoard,
+  dragOnBoard,
+  lookAt,
+  onPage,
+  saved,
+  stageReady,
+  TestBoard,
+} from '../support/board.ts';
 import { expectClean } from '../support/clean.ts';
 import { drop } from '../support/drops.ts';
 import { heavyPicture, testPicture } from '../support/pictures.ts';
@@ -283,6 +292,118 @@ test('guides come from the rulers; placing catches to them, and undo takes them 
   await undo(page);
   await undo(page);
   await expect.poll(guides).toEqual({ x: [], y: [] });
+});
+
+test('a picture is pinned: it stays while the board moves, zooms for itself by wheel and by one pen, and goes by the key that pinned it', async ({
+  page,
+  running,
+}) => {
+  const sheet = await makeSheet(running.address, 'Pinned');
+  await sheet.place([67]);
+  await openSheet(page, sheet);
+  await page.keyboard.press('Shift+Z');
+  await expect(page.getByText('Select a picture, or point at one')).toBeVisible();
+  await clickOnBoard(page, { x: 0, y: 0 });
+  await page.keyboard.press('Shift+Z');
+  const pinned = page.getByRole('region', { name: 'Pinned: picture 67' });
+  await expect(pinned).toBeVisible();
+  const before = (await pinned.boundingBox())!;
+  const shown = () =>
+    pinned.locator('canvas').evaluate((canvas) => {
+      const { width, height } = canvas as HTMLCanvasElement;
+      const context = (canvas as HTMLCanvasElement).getContext('2d')!;
+      // The light square of the picture: how much of what is seen it is.
+      const { data } = context.getImageData(0, 0, width, height);
+      let light = 0;
+      for (let at = 0; at < data.length; at += 4)
+        if (data[at + 3] === 255 && data[at]! + data[at + 1]! + data[at + 2]! > 540) light += 1;
+      return light / (data.length / 4);
+    });
+  await expect.poll(shown).toBeGreaterThan(0.05);
+  await lookAt(page, { centre: { x: 4_000, y: 4_000 }, scale: 0.3 });
+  const camera = await cameraOf(page);
+  expect((await pinned.boundingBox())!).toEqual(before);
+  // The wheel zooms it alone.
+  const share = await shown();
+  await page.mouse.move(before.x + 0.25 * before.width, before.y + 0.3 * before.height);
+  await page.mouse.wheel(0, -400);
+  await expect.poll(shown).toBeGreaterThan(share * 1.5);
+  expect(await cameraOf(page)).toEqual(camera);
+  // One pen, along its edge.
+  const larger = await shown();
+  const edge = (await pinned.locator('[data-pinned-zoom]').boundingBox())!;
+  const session = await page.context().newCDPSession(page);
+  const pen = (type: string, y: number) =>
+    session.send('Input.dispatchMouseEvent', {
+      type: type as 'mousePressed',
+      ...{ x: edge.x + 8, y, button: 'left', buttons: 1, clickCount: 1, pointerType: 'pen' },
+    });
+  await pen('mousePressed', edge.y + 20);
+  for (const step of [40, 80, 120]) await pen('mouseMoved', edge.y + 20 + step);
+  await pen('mouseReleased', edge.y + 140);
+  await expect.poll(shown).toBeLessThan(larger * 0.8);
+  await pinned.getByRole('button', { name: 'all of it' }).click();
+  await expect.poll(async () => Math.abs((await shown()) - share)).toBeLessThan(0.02);
+
+  // Moved by the mouse and by arrows, made larger by its corner.
+  const head = pinned.getByRole('button', { name: 'Move picture 67' });
+  const { x, y } = (await head.boundingBox())!;
+  await page.mouse.move(x + 20, y + 8);
+  await page.mouse.down();
+  await page.mouse.move(x + 220, y + 108, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await pinned.boundingBox())!.x - before.x).toBe(200);
+  await head.press('ArrowRight');
+  await expect.poll(async () => (await pinned.boundingBox())!.x - before.x).toBe(216);
+  const corner = (await pinned.locator('[data-pinned-size]').boundingBox())!;
+  await page.mouse.move(corner.x + 10, corner.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(corner.x + 90, corner.y + 60, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await pinned.boundingBox())!.width - before.width).toBe(80);
+
+  await page.getByRole('application', { name: 'Board' }).focus();
+  await page.keyboard.press('Shift+Z');
+  await expect(pinned).toHaveCount(0);
+});
+
+test('references are hidden while a key is held, and for good by a tap; the drawing is knocked back', async ({
+  page,
+  running,
+}) => {
+  const sheet = await makeSheet(running.address, 'Over it');
+  const [placement] = await sheet.place([68]);
+  await openSheet(page, sheet);
+  const isPainted = () => page.evaluate((id) => window.miraderoStage!.feed.isSeen(id), placement!.id);
+  expect(await isPainted()).toBe(true);
+  await page.keyboard.down('Shift');
+  await page.keyboard.down('W');
+  await expect.poll(isPainted).toBe(false);
+  await page.waitForTimeout(600);
+  await page.keyboard.up('W');
+  await page.keyboard.up('Shift');
+  await expect.poll(isPainted).toBe(true);
+  await page.keyboard.press('Shift+W');
+  await expect.poll(isPainted).toBe(false);
+  await page.keyboard.press('Shift+W');
+  await expect.poll(isPainted).toBe(true);
+
+  await page.keyboard.press('Shift+Q');
+  await expect(page.getByText('There is no drawing here to knock back.')).toBeVisible();
+  const drawing = '00000000-0000-4000-8000-000000000001';
+  await sheet.change([{ item: placement!.id, set: { drawing } }]);
+  await expect
+    .poll(() =>
+      page.evaluate((id) => {
+        const item = window.miraderoStage!.feed.board.items.get(id);
+        return item && 'drawing' in item ? item.drawing : undefined;
+      }, placement!.id),
+    )
+    .toBe(drawing);
+  await page.keyboard.press('Shift+Q');
+  await expect.poll(async () => (await sheet.item(placement!.id)).opacity).toBe(0.35);
+  await page.keyboard.press('Shift+Q');
+  await expect.poll(async () => (await sheet.item(placement!.id)).opacity).toBe(1);
 });
 
 test('the paper is changed with what is lost told before, and taken back by one undo', async ({

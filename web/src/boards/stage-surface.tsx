@@ -14,6 +14,7 @@ import { HandCard } from './hand-card.tsx';
 import { WALKED_LIST, WalkedList, walkedId } from './walked-list.tsx';
 import { WallLabel } from './wall-label.tsx';
 
+const PinnedLayer = later(async () => (await import('../easel/index.ts')).PinnedLayer);
 const EaselOnBoard = later(async () => (await import('../easel/index.ts')).EaselOnBoard);
 
 declare global {
@@ -95,6 +96,7 @@ export function StageSurface({
   const holder = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<StageView>();
   const tool = useStore(desk.store, ({ tool }) => tool);
+  const isPinned = useStore(desk.store, ({ pinned }) => pinned.size > 0);
   const hasSheet = useStore(desk.session.store, ({ items }) => items.has(SHEET_ID));
   const walkedTo = useStore(desk.store, ({ walkedTo }) => walkedTo);
   const [asked, setAsked] = useState<Point>();
@@ -146,6 +148,7 @@ export function StageSurface({
       {view && <LabelsOnPictures desk={desk} view={view} />}
       {view && <WallLabel desk={desk} view={view} />}
       {view && !hasSheet && <Overview view={view} />}
+      {view && isPinned && <PinnedLayer desk={desk} />}
       {view && hasSheet && <EaselOnBoard desk={desk} view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
       {view && Surface && <Surface key={tool?.id} desk={desk} view={view} />}

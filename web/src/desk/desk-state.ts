@@ -30,6 +30,8 @@ export interface DeskState<Desk> {
   readonly areLabelsShown: boolean;
   /** Rulers along the edges of a sheet, and the guides drawn from them. */
   readonly areGuidesShown: boolean;
+  /** What stays in sight while the board moves below it: where, CSS pixels of the view; later ones on top. */
+  readonly pinned: ReadonlyMap<string, Rectangle>;
   /** Items outlined for a moment: something happened to them while nobody looked. */
   readonly lit: ReadonlySet<string>;
   readonly arrivals: readonly Arrival[];

@@ -1,5 +1,5 @@
 import { boundsOf, boundsOfItems, compareStacking, isSeen, movableOf, sameValue } from '@miradero/core/board';
-import { type Point, unionOf } from '@miradero/core/geometry';
+import { type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
 import { kindOf, picturesOf } from '@miradero/core/items';
 import { type LaidLens, type LensId, lensOf } from '@miradero/core/lens';
 import { nextOfSeries } from '@miradero/core/picture';
@@ -27,6 +27,7 @@ const AT_FIRST: State = {
   areControlsHidden: false,
   areLabelsShown: false,
   areGuidesShown: false,
+  pinned: new Map(),
   lit: new Set(),
   arrivals: [],
   notice: undefined,
@@ -185,6 +186,14 @@ export class Desk {
 
   toggleLabels(): void {
     this.#store.setState(({ areLabelsShown }) => ({ areLabelsShown: !areLabelsShown }));
+  }
+
+  /** Pins something over the view, or takes it away. @param place - CSS pixels of the view */
+  pin(item: string, place: Rectangle | undefined): void {
+    const pinned = new Map(this.now.pinned);
+    if (place) pinned.set(item, place);
+    else pinned.delete(item);
+    this.#store.setState({ pinned });
   }
 
   toggleGuides(): void {

@@ -1,2 +1,3 @@
 export * from './easel-on-board.tsx';
 export * from './easel-page.tsx';
+export * from './pinned-layer.tsx';

@@ -1,6 +1,6 @@
 import { distanceToItem, isDrawn, isOnItem, sameValue, withMembers } from '@miradero/core/board';
 import { type Camera, type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
-import { isCluster, isMark, isOutOfHand, isPictureMark, picturesOf } from '@miradero/core/items';
+import { isCluster, isMark, isOutOfHand, isPictureMark, isPlacement, picturesOf } from '@miradero/core/items';
 import type { LaidLens } from '@miradero/core/lens';
 import type { Item } from '@miradero/core/schema';
 import { createNanoEvents } from 'nanoevents';
@@ -43,6 +43,9 @@ export interface MovingLayer {
   close(): void;
 }
 
+/** Whether something is a picture to draw from, and not a drawing that is followed. */
+const isReference = (item: Item): boolean => isPlacement(item) && !item.drawing;
+
 /** How many versions back it is known what part of the board altered. */
 const DIRTY_KEPT = 100;
 
@@ -59,6 +62,7 @@ export class SceneFeed {
   readonly #known = new Set<string>();
   readonly #unsubscribe: (() => void)[];
   #areMarksHidden = false;
+  #areReferencesHidden = false;
   #version = 0;
   readonly #dirty: { readonly version: number; readonly area: Rectangle }[] = [];
   #extent: Rectangle | undefined | null = null;
@@ -90,6 +94,17 @@ export class SceneFeed {
     this.#areMarksHidden = areHidden;
     const { items } = this.board;
     this.#feed([...items.values()].filter((item) => isMark(item) || isPictureMark(item)).map(({ id }) => id));
+  }
+
+  get areReferencesHidden(): boolean {
+    return this.#areReferencesHidden;
+  }
+
+  /** Pictures that are no drawing are neither painted nor met while they are hidden. */
+  set areReferencesHidden(areHidden: boolean) {
+    if (areHidden === this.#areReferencesHidden) return;
+    this.#areReferencesHidden = areHidden;
+    this.#feed([...this.board.items.values()].filter(isReference).map(({ id }) => id));
   }
 
   /** Grows with every alteration of what stands on the board; a frame asked for later shows it. */
@@ -201,6 +216,7 @@ export class SceneFeed {
 
   /** Whether an item is drawn, by itself or on its picture. */
   #isShown(item: Item): boolean {
+    if (this.#areReferencesHidden && isReference(item)) return false;
     if (this.#areMarksHidden && (isMark(item) || isPictureMark(item))) return false;
     return isPictureMark(item) ? !item.removed : isDrawn(this.board.items, item);
   }

@@ -213,7 +213,7 @@ export class TraceView {
     if (!capture.last || this.#isClosed) return;
     this.#isTracking = true;
     this.#lastTrackMs = performance.now();
-    tracker.ask({ kind: 'see', pixels: pixelsOf(capture.last) }).then((rectangle) => {
+    void tracker.ask({ kind: 'see', pixels: pixelsOf(capture.last) }).then((rectangle) => {
       this.#isTracking = false;
       if (this.#isClosed) return;
       if (rectangle) this.#rectangle = rectangle;
