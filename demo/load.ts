@@ -11,10 +11,12 @@ import {
   heightOf,
   isCluster,
   noteHeightFor,
+  SHEET_ID,
   WHOLE,
 } from '@miradero/core/items';
 import { choicesOnBoard } from '@miradero/core/links';
 import type {
+  AboutDrawing,
   Board,
   BoardSnapshot,
   ChangeOutcome,
@@ -24,6 +26,7 @@ import type {
   PictureSource,
   Settings,
 } from '@miradero/core/schema';
+import { type DemoSheet, fillingSheet, PAGE_AT_THE_EASEL } from './at-the-easel.ts';
 import { BOARDS, type DemoBoard, GAP, type Hung, LANDED, type Row } from './boards.ts';
 import { litBallBelow, paletteBelow, pinnedOn, swatchesOf } from './colours.ts';
 import { LICENCES, WORKS } from './commons/catalog.ts';
@@ -62,11 +65,16 @@ function sourceOf(file: string, commons: string | undefined): Partial<PictureSou
   return { page: `${commons}/work/${work.id}`, title: work.title, creator: work.author, licence };
 }
 
-async function bringIn(address: string, file: string, commons: string | undefined): Promise<Picture> {
+async function bringIn(
+  address: string,
+  file: string,
+  commons: string | undefined,
+  drawing?: AboutDrawing,
+): Promise<Picture> {
   const { title, mediaType } = await truthOf(file);
   const form = new FormData();
   const source = sourceOf(file, commons);
-  form.append('about', JSON.stringify({ name: title, ...(source ? { source } : {}) }));
+  form.append('about', JSON.stringify({ name: title, ...(source ? { source } : {}), drawing }));
   const poster = `${PICTURES}${file}.poster.webp`;
   if (existsSync(poster)) form.append('poster', new Blob([await readFile(poster)]), 'poster.webp');
   form.append('file', new Blob([await readFile(`${PICTURES}${file}`)], { type: mediaType }), file);
@@ -263,6 +271,39 @@ async function loadBoard(loading: Loading, board: DemoBoard): Promise<void> {
   await handIn(loading, board, items);
 }
 
+/** A sheet of the easel, its drawing as it was saved again and again, and what it is drawn from beside it. */
+async function loadSheet({ address, commons }: Loading, sheet: DemoSheet): Promise<void> {
+  const { id: board, name, setup, need, guides, drawing } = sheet;
+  await ask(address, '/api/boards', 'POST', { id: board, name, sheet: { setup, need } });
+  const saves: Picture[] = [];
+  // One after the other: the last one is the newest.
+  for (const { file, minutesAgo } of sheet.saves) {
+    const savedAt = new Date(Date.now() - 60_000 * minutesAgo).toISOString();
+    saves.push(await bringIn(address, file, commons, { ...drawing, board, savedAt }));
+  }
+  const references = await bringAll(address, [...new Set(sheet.references.map(({ file }) => file))], commons);
+  const stacks = keysOnTop([], 1 + sheet.references.length);
+  const standing = (picture: Picture, index: number, more: object) =>
+    createPlacement({
+      ...{ id: randomUUID(), stack: stacks[index]!, picture: picture.id },
+      ...{ pictureWidth: picture.width, pictureHeight: picture.height },
+      ...{ centre: { x: 0, y: 0 }, width: 100, ...more },
+    });
+  const drawn = standing(saves.at(-1)!, 0, { ...fillingSheet(sheet), isFixed: true, drawing: drawing.id });
+  const beside = sheet.references.map(({ file, x, y, width, trim = WHOLE }, index) => {
+    const picture = references.get(file)!;
+    const height = (width * trim.height * picture.height) / (trim.width * picture.width);
+    return standing(picture, index + 1, { width, trim, centre: { x: x + width / 2, y: y + height / 2 } });
+  });
+  const operations = [
+    ...[drawn, ...beside].map((create) => ({ create })),
+    { item: SHEET_ID, set: { guides } },
+  ];
+  await ask(address, `/api/boards/${board}/changes`, 'POST', {
+    changes: [{ id: randomUUID(), operations }],
+  });
+}
+
 /** Until every picture has its levels. */
 export async function waitForLevels(address: string): Promise<void> {
   for (let patience = 0; patience < 1_200; patience += 1) {
@@ -289,6 +330,7 @@ export async function loadDemo(address: string, commons?: string, databaseUrl?: 
   console.log('loading the demo …');
   // Last changed stands first: the board that shows most is loaded last.
   for (const board of missing.toReversed()) await loadBoard({ address, commons, databaseUrl }, board);
+  await loadSheet({ address, commons, databaseUrl }, PAGE_AT_THE_EASEL);
   await bringAll(address, LANDED, commons);
   await loadSorting(address, commons);
   if (commons) await loadPlaces(address, commons);

@@ -1,5 +1,6 @@
 import { isCluster, isPictureMark, isWorkingSet } from '@miradero/core/items';
-import type { Board, Placement } from '@miradero/core/schema';
+import type { Board, Drawing, Placement } from '@miradero/core/schema';
+import { PAGE_AT_THE_EASEL } from '../../demo/at-the-easel.ts';
 import { BOARDS } from '../../demo/boards.ts';
 import { loadDemo } from '../../demo/load.ts';
 import { TestBoard } from '../support/board.ts';
@@ -7,7 +8,7 @@ import { demoTemplate } from '../support/demo-template.ts';
 import { startRunning } from '../support/running.ts';
 import { expect, test } from '../support/test.ts';
 
-test('the demo comes in through the real intake, once: four boards as they were set out', async ({
+test('the demo comes in through the real intake, once: four boards and a sheet as they were set out', async ({
   page,
 }) => {
   test.setTimeout(1_500_000);
@@ -19,7 +20,17 @@ test('the demo comes in through the real intake, once: four boards as they were 
       return boards.map(({ id, name, revision }) => ({ id, name, revision }));
     };
     const boards = await listed();
-    expect(boards.map(({ name }) => name).sort()).toEqual(BOARDS.map(({ name }) => name).sort());
+    const sheet = PAGE_AT_THE_EASEL;
+    expect(boards.map(({ name }) => name).sort()).toEqual(
+      [...BOARDS.map(({ name }) => name), sheet.name].sort(),
+    );
+    const onSheet = await new TestBoard(running.address, sheet.id).standing();
+    expect(onSheet.filter(({ kind }) => kind === 'sheet')).toHaveLength(1);
+    expect(onSheet.filter(({ kind }) => kind === 'placement')).toHaveLength(1 + sheet.references.length);
+    const { drawings } = (await (
+      await fetch(`${running.address}/api/boards/${sheet.id}/drawings`)
+    ).json()) as { drawings: Drawing[] };
+    expect(drawings.map(({ versions }) => versions.length)).toEqual([sheet.saves.length]);
 
     const placements: Placement[] = [];
     for (const {

@@ -1,5 +1,6 @@
 import { boundsOf, isSeen } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
+import { isPlacement } from '@miradero/core/items';
 import { startTransition, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { ColourRoom } from '../colour/index.ts';
@@ -200,6 +201,20 @@ function useBoardTab(
     history: () => void navigate(`/boards/${id}/history`),
     nameState: openNaming,
     links: openLinks,
+    sheetLike() {
+      const picture = desk.targets.find(isPlacement);
+      if (!picture) {
+        desk.say('Select a picture first: the sheet takes its proportions over.');
+        return;
+      }
+      const { trim, pictureWidth, pictureHeight } = picture;
+      const from = {
+        name: desk.sync.shelf.get(picture.picture)?.name ?? 'a picture',
+        width: trim.width * pictureWidth,
+        height: trim.height * pictureHeight,
+      };
+      void navigate('/easel', { state: { isSettingUp: true, from } });
+    },
     turnPanes() {
       if (panes.length > 1) turnPanes();
       else desk.say(NONE_BESIDE, [HOW_BESIDE]);

@@ -16,6 +16,8 @@ export interface BoardTab {
   links(): void;
   /** Names the state it is in. */
   nameState(): void;
+  /** Sets up a sheet of the proportions of what is selected. */
+  sheetLike(): void;
   /** Lays the boards side by side one above the other, or back. */
   turnPanes(): void;
   /** Lets the boards side by side look around together, or each for itself. */
@@ -39,6 +41,13 @@ export const BOARD_COMMANDS = commandsOf(BOARD_TAB, 'Board', [
   ['links', 'links to look', [], (tab) => tab.links(), { also: 'share partner class send invite' }],
   ['name-now', 'name this state', [], (tab) => tab.nameState(), { also: 'history version snapshot' }],
   ['next-pane', 'the board beside', 'Alt+n', (tab) => tab.next(), { also: 'next pane side by side' }],
+  [
+    'sheet-like',
+    'a sheet of its proportions',
+    [],
+    (tab) => tab.sheetLike(),
+    { also: 'easel new canvas from picture study' },
+  ],
   [
     'turn-panes',
     'one above the other',

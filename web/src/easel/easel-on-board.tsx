@@ -14,6 +14,8 @@ import { TraceSheet } from './tracing/trace-sheet.tsx';
 import { WholeSheet } from './whole-sheet.tsx';
 
 const WORD = 'underline underline-offset-3';
+/** In a view that is narrower the figures alone stand at first, CSS pixels. */
+const LEAST_PX = 700;
 const FOLDED = 'miradero-easel-corner';
 
 /** The figures of a sheet: its size, its pixels, and whether they are enough. Always there while it is worked on. */
@@ -31,7 +33,9 @@ function Figures({ sheet }: { sheet: SheetItem }) {
 
 function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: StageView }) {
   const isNarrow = useNarrow();
-  const [isFolded, setFolded] = useState((recall(FOLDED) ?? (isNarrow ? 'folded' : 'open')) === 'folded');
+  const [isFolded, setFolded] = useState(
+    (recall(FOLDED) ?? (isNarrow || view.viewport.width < LEAST_PX ? 'folded' : 'open')) === 'folded',
+  );
   const [isTracing, setTracing] = useState(false);
   const [isSizing, setSizing] = useState(false);
   const fold = () => {

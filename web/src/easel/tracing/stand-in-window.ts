@@ -31,8 +31,11 @@ function strokes(): readonly (readonly [number, number, number, number, string])
   });
 }
 
-/** @param aspect - of its sheet, width by height */
-export function openStandIn(aspect: number): StandInWindow {
+/**
+ * @param aspect - of its sheet, width by height
+ * @param drawing - what is drawn there; strokes of its own where there is none
+ */
+export function openStandIn(aspect: number, drawing?: CanvasImageSource): StandInWindow {
   const canvas = document.createElement('canvas');
   canvas.width = SIZE.width;
   canvas.height = SIZE.height;
@@ -40,7 +43,7 @@ export function openStandIn(aspect: number): StandInWindow {
   const room = { width: DESK.width - 2 * MARGIN, height: DESK.height - 2 * MARGIN };
   const width = Math.round(Math.min(room.width, room.height * aspect));
   const height = Math.round(width / aspect);
-  const drawn = [...strokes()];
+  const drawn = drawing ? [] : [...strokes()];
   let sheet: Rectangle = {
     x: Math.round(DESK.x + (DESK.width - width) / 2),
     y: Math.round(DESK.y + (DESK.height - height) / 2),
@@ -65,6 +68,7 @@ export function openStandIn(aspect: number): StandInWindow {
     context.clip();
     fill(DESK, '#808080');
     fill(sheet, '#faf9f5');
+    if (drawing) context.drawImage(drawing, sheet.x, sheet.y, sheet.width, sheet.height);
     for (const [x, y, w, h, ink] of drawn)
       fill(
         {

@@ -1,4 +1,5 @@
 import type { Point, Rectangle } from '@miradero/core/geometry';
+import { isPlacement } from '@miradero/core/items';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import type { Desk } from '../../desk/index.ts';
 import { keepFile, shapeOrWhy, whyNot } from '../../gather/index.ts';
@@ -25,6 +26,19 @@ const BUTTON = 'border border-ink bg-ink px-3 py-1.5 text-paper disabled:opacity
 interface Frozen {
   readonly capture: Capture;
   readonly canvas: HTMLCanvasElement;
+}
+
+/** The drawing that stands on a sheet, for a window that stands in for the one in which it is drawn; undefined where none does. */
+async function drawingOf(desk: Desk): Promise<HTMLImageElement | undefined> {
+  const drawn = desk.session.standing.filter(isPlacement).find(({ drawing }) => drawing);
+  const level = drawn && desk.sync.shelf.get(drawn.picture)?.picture?.levels.at(-1);
+  if (!level) return undefined;
+  const image = new Image();
+  image.src = `/api/levels/${level.hash}`;
+  return image.decode().then(
+    () => image,
+    () => undefined,
+  );
 }
 
 /** The window in which somebody draws: chosen, its sheet found or marked by two corners, and laid under tracing paper. */
@@ -84,8 +98,8 @@ export function TraceSheet({ desk, onClose }: { desk: Desk; onClose: () => void 
       setTrouble(REFUSED),
     );
   };
-  const standIn = () => {
-    const own = openStandIn(aspect);
+  const standIn = async () => {
+    const own = openStandIn(aspect, await drawingOf(desk));
     window.miraderoStandIn = own;
     void begin(own.stream);
   };
@@ -167,7 +181,7 @@ export function TraceSheet({ desk, onClose }: { desk: Desk; onClose: () => void 
           <button type="button" className={BUTTON} onClick={choose}>
             Choose the window
           </button>
-          <button type="button" className={`${WORD} text-muted`} onClick={standIn}>
+          <button type="button" className={`${WORD} text-muted`} onClick={() => void standIn()}>
             try it with a stand-in
           </button>
         </p>
