@@ -367,6 +367,36 @@ test('a picture is pinned: it stays while the board moves, zooms for itself by w
   await expect(pinned).toHaveCount(0);
 });
 
+test('a colour is picked while a key is held: copied as hex, at hand in the corner, and the hand goes on', async ({
+  page,
+  running,
+}) => {
+  const sheet = await makeSheet(running.address, 'Picked');
+  await sheet.place([69]);
+  await openSheet(page, sheet);
+  await page.evaluate(() => {
+    navigator.clipboard.writeText = (text) => {
+      (window as { copiedHere?: string }).copiedHere = text;
+      return Promise.resolve();
+    };
+  });
+  const { x, y } = await onPage(page, { x: 0, y: 0 });
+  await page.mouse.move(x, y);
+  await page.keyboard.down('k');
+  await expect(page.getByTestId('colour-card')).toContainText('#');
+  await page.waitForTimeout(400);
+  await page.keyboard.up('k');
+  await expect(page.getByTestId('colour-card')).toHaveCount(0);
+  const copied = () => page.evaluate(() => (window as { copiedHere?: string }).copiedHere);
+  await expect.poll(copied).toMatch(/^#[0-9a-f]{6}$/);
+  const hex = await copied();
+  await expect(page.getByText(`Picked and copied: ${hex}.`)).toBeVisible();
+  await expect(corner(page).getByRole('button', { name: `Copy ${hex}` })).toBeVisible();
+  // A tap takes the tool, as ever.
+  await page.keyboard.press('k');
+  await expect(page.getByTestId('colour-card')).toBeVisible();
+});
+
 test('references are hidden while a key is held, and for good by a tap; the drawing is knocked back', async ({
   page,
   running,

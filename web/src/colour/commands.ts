@@ -1,5 +1,5 @@
-import type { Command } from '../commands/index.ts';
-import { type Desk, inGroup } from '../desk/index.ts';
+import { type Command, commandsOf } from '../commands/index.ts';
+import { BOARD, type Desk, inGroup } from '../desk/index.ts';
 
 /** Reading is fetched when it is first asked for: a board opens without it. */
 const reading = () => import('./reading-room.ts');
@@ -17,8 +17,22 @@ const withRoom =
 
 /** Reads colours, and what is made of them. */
 export const COLOUR_COMMANDS: readonly Command[] = [
+  ...commandsOf(BOARD, 'Read', [
+    [
+      ...(['read-colour', 'read a colour', 'k', withRoom((room, desk) => room.readColour(desk))] as const),
+      {
+        also: 'pick eyedropper hold',
+        held: {
+          hold: withRoom((room, desk) => room.holdReading(desk)),
+          letGo(desk) {
+            withRoom((room, desk) => room.letGoReading(desk))(desk);
+            return true;
+          },
+        },
+      },
+    ],
+  ]),
   ...inGroup('Read', [
-    ['read-colour', 'read a colour', 'k', withRoom((room, desk) => room.readColour(desk))],
     ['read-screen', 'colour from the screen', 'Shift+K', withRoom((room, desk) => room.readFromScreen(desk))],
     ['merge-palettes', 'merge palettes', [], withRoom((room, desk) => room.mergePalettes(desk))],
     ['compare-palettes', 'palettes side by side', [], withRoom((room, desk) => room.comparePalettes(desk))],

@@ -21,6 +21,7 @@ import { Loupe } from './loupe.tsx';
 import { paletteOfPart } from './palette-tool.ts';
 import type { Reader } from './reader.ts';
 import { canGrabScreen, type Reading } from './readings.ts';
+import { RecentColours } from './recent-row.tsx';
 import { AREA_SIZES, type AreaSize, colourSettings } from './settings.ts';
 
 const GuessesSheet = later(() => import('./guesses-sheet.tsx').then((sheet) => sheet.GuessesSheet));
@@ -90,6 +91,7 @@ export function ReadingCard({ desk, view }: { desk: Desk; view: StageView }) {
           onChange={(next) => colourSettings.set({ drawn: next })}
         />
       </div>
+      {!isGuessing && <RecentColours desk={desk} className="mt-1.5" />}
       <p className="mt-1.5 flex flex-wrap gap-x-3">
         {!isGuessing && held?.of && (
           <button type="button" className={WORD} onClick={() => tool.confirm(desk)}>

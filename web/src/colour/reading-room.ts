@@ -15,6 +15,31 @@ export function readColour(desk: Desk): void {
   void toolOn(desk).readHere();
 }
 
+/** A key held longer than this picks; shorter, it takes the tool. */
+const HELD_MS = 350;
+let heldSinceMs: number | undefined;
+
+/** While the key is held, what is under the pointer is read. */
+export function holdReading(desk: Desk): void {
+  heldSinceMs = undefined;
+  if (desk.tool instanceof ReadingTool) return;
+  heldSinceMs = performance.now();
+  toolOn(desk).readUnder();
+}
+
+/** Let go, what is under the pointer is picked, and the hand goes on with what it did. */
+export function letGoReading(desk: Desk): void {
+  if (heldSinceMs === undefined || !(desk.tool instanceof ReadingTool)) return;
+  const isHeld = performance.now() - heldSinceMs >= HELD_MS;
+  heldSinceMs = undefined;
+  const tool = desk.tool;
+  const picked = isHeld ? tool.pick() : Promise.resolve(undefined);
+  desk.leaveTool();
+  void picked.then((hex) => {
+    if (hex) desk.say(`Picked and copied: ${hex}.`);
+  });
+}
+
 /** Reads a colour from anywhere on the screen. */
 export function readFromScreen(desk: Desk): void {
   if (canReadScreen(window)) void toolOn(desk).readScreen();

@@ -9,6 +9,7 @@ import { Lasso, STROKES, strokeLine } from './lasso.ts';
 import type { Reader, ReadingShown } from './reader.ts';
 import { ReadingCard } from './reading-card.tsx';
 import { copyText, NotRead, onPicture, pictureAt, type Reading, readPart, readScreen } from './readings.ts';
+import { recentColours } from './recent.ts';
 import { type AreaSize, colourSettings } from './settings.ts';
 
 const NOTHING: ReadingShown = {
@@ -148,16 +149,39 @@ export class ReadingTool implements Tool, Reader {
       if (asked !== this.#asked) return;
       this.#store.setState({ held, before: beside, trouble: undefined });
       this.#desk.view?.requestDraw();
-      if (!this.now.isGuessing) await this.copy();
+      if (this.now.isGuessing) return;
+      recentColours.add(hexOfRgb(held.colour));
+      await this.copy();
     } catch (error) {
       if (asked === this.#asked) this.#store.setState({ trouble: wordsOf(error) });
     }
   }
 
+  /** What is under the pointer becomes the colour that was picked last, as hex for another program. @returns it */
+  async pick(): Promise<string | undefined> {
+    const { live } = this.now;
+    if (!live) return undefined;
+    const hex = hexOfRgb(live.colour);
+    recentColours.add(hex);
+    await copyText(window, hex);
+    return hex;
+  }
+
+  /** Reads what the pointer rests on, as if it had just come there. */
+  readUnder(): void {
+    this.#hovered = this.#pointed();
+    void this.#readLive();
+  }
+
+  #pointed(): Pointed {
+    const { view, pointer } = this.#desk;
+    return view && pointer && pictureAt(view, boardToScreen(view.camera, view.viewport, pointer));
+  }
+
   /** Reads what is under the pointer, or in the middle of what is selected. */
   async readHere(): Promise<void> {
-    const { view, pointer, targets } = this.#desk;
-    const pointed = view && pointer && pictureAt(view, boardToScreen(view.camera, view.viewport, pointer));
+    const { targets } = this.#desk;
+    const pointed = this.#pointed();
     const selected = targets.find(isPlacement);
     const at = pointed ?? (selected && { placement: selected, at: onPicture(selected, selected.centre) });
     if (at) await this.hold(at.placement, { at: at.at, sizePx: colourSettings.now.sizePx });
@@ -217,6 +241,7 @@ export class ReadingTool implements Tool, Reader {
 
   async holdScreen(held: Reading): Promise<void> {
     this.#store.setState({ held, before: this.now.held, trouble: undefined });
+    recentColours.add(hexOfRgb(held.colour));
     await this.copy();
   }
 

@@ -1,6 +1,7 @@
 import { pixelsOfSheet, pixelsWords, setupWords, verdictWords } from '@miradero/core/easel';
 import type { SheetItem } from '@miradero/core/items';
 import { useState } from 'react';
+import { RecentColours } from '../colour/index.ts';
 import type { Desk } from '../desk/index.ts';
 import { useNarrow } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
@@ -55,6 +56,7 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
         </div>
       )}
       <Figures sheet={sheet} />
+      <RecentColours desk={desk} className={isFolded ? 'hidden' : ''} />
       {/* Files are followed also while it is folded. */}
       <div className={isFolded ? 'hidden' : ''}>
         <FollowedList desk={desk} />
