@@ -4,6 +4,7 @@ import type { Browser } from '@playwright/test';
 import { launchBrowser } from '../e2e/support/browser.ts';
 import { startRunning } from '../e2e/support/running.ts';
 import { drive, type Frames } from './drive.ts';
+import { benchEasel } from './easel.ts';
 import { benchFrames, drivePeers, EXTENT, openSharp, pageIn } from './frames.ts';
 import { benchHistory } from './history.ts';
 import { benchLooking } from './looking.ts';
@@ -368,6 +369,7 @@ async function main(): Promise<void> {
     tools: benchTools,
     stroke: benchStroke,
     motion: benchMotion,
+    easel: benchEasel,
     history: benchHistory,
   };
   const wanted = Object.entries(alone).find(([part]) => isAlone(part));
@@ -391,6 +393,7 @@ async function main(): Promise<void> {
       await benchTools(browser);
       await benchStroke(browser);
       await benchMotion(browser);
+      await benchEasel(browser);
       await benchHistory(browser);
     }
     await benchWhatComesIn(browser);

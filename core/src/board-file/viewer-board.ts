@@ -40,6 +40,8 @@ export interface ViewerItem {
   /** What it says, for those who do not see it. */
   readonly words: string;
   readonly drawn: readonly ViewerPrimitive[];
+  /** It lies beneath everything: no press takes it. */
+  readonly isGround?: true;
 }
 
 export type ViewerPrimitive = PictureQuad | Path | PathsOnPicture | SetLetters;

@@ -2,7 +2,7 @@ import { boundsOf, drawList, isDrawn, rowsOf, withMarks } from '@miradero/core/b
 import type { ViewerBoard, ViewerPicture, ViewerPrimitive } from '@miradero/core/board-file';
 import { sourceLineOf } from '@miradero/core/formats';
 import { unionOf } from '@miradero/core/geometry';
-import { isPlacement, type Primitive, wordsOf } from '@miradero/core/items';
+import { isOutOfHand, isPlacement, type Primitive, wordsOf } from '@miradero/core/items';
 import type { Item, Picture } from '@miradero/core/schema';
 import { outlineOf, setLetters } from '../painting/outlines.ts';
 
@@ -81,6 +81,7 @@ export function viewerBoardOf(
     items: drawn.map(({ id, frame, width, height, opacity, primitives }) => ({
       ...{ id, frame, width, height, opacity, words: wordsOf(items.get(id)!, nameOf) },
       drawn: primitives.map(drawnFor),
+      ...(isOutOfHand(items.get(id)!) && { isGround: true as const }),
     })),
     walk: rowsOf(seen.filter(isPlacement))
       .flat()

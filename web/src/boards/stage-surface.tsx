@@ -98,6 +98,8 @@ export function StageSurface({
   const tool = useStore(desk.store, ({ tool }) => tool);
   const isPinned = useStore(desk.store, ({ pinned }) => pinned.size > 0);
   const hasSheet = useStore(desk.session.store, ({ items }) => items.has(SHEET_ID));
+  // How it was is looked at alone.
+  const isEasel = hasSheet && home === undefined;
   const walkedTo = useStore(desk.store, ({ walkedTo }) => walkedTo);
   const [asked, setAsked] = useState<Point>();
   const atFirst = useRef(isFront);
@@ -147,9 +149,9 @@ export function StageSurface({
       {view && <WalkedList desk={desk} view={view} />}
       {view && <LabelsOnPictures desk={desk} view={view} />}
       {view && <WallLabel desk={desk} view={view} />}
-      {view && !hasSheet && <Overview view={view} />}
+      {view && !isEasel && <Overview view={view} />}
       {view && isPinned && <PinnedLayer desk={desk} />}
-      {view && hasSheet && <EaselOnBoard desk={desk} view={view} />}
+      {view && isEasel && <EaselOnBoard desk={desk} view={view} />}
       {view && asked && <HandCard desk={desk} at={asked} onClose={closeCard} />}
       {view && Surface && <Surface key={tool?.id} desk={desk} view={view} />}
     </div>

@@ -163,7 +163,8 @@ export class BoardCanvas {
 
   #itemAt(at: Point): number {
     const point = screenToBoard(this.#camera, this.#viewport, at);
-    return this.#board.items.findLastIndex(({ frame, width, height }) => {
+    return this.#board.items.findLastIndex(({ frame, width, height, isGround }) => {
+      if (isGround) return false;
       const { x, y } = applyAffine(invertAffine(frame), point);
       return x >= 0 && y >= 0 && x <= width && y <= height;
     });

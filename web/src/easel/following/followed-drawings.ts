@@ -20,7 +20,7 @@ export interface FollowedDrawing {
 export const placementOf = ({ session }: Desk, drawing: string): Placement | undefined =>
   [...session.items.values()].filter(isPlacement).find((one) => !one.removed && one.drawing === drawing);
 
-/** Lets a new version stand where its drawing stands; the first one fills the sheet as far as it can. */
+/** Lets a new version stand where its drawing stands; the first one fills the sheet as far as it can. One that was taken off stays off. */
 export function showVersion(
   desk: Desk,
   drawing: string,
@@ -28,9 +28,10 @@ export function showVersion(
 ): void {
   const { session } = desk;
   const shown = { picture: picture.id, pictureWidth: picture.width, pictureHeight: picture.height };
-  const known = placementOf(desk, drawing);
-  if (known) {
-    if (known.picture !== picture.id) session.correct([{ item: known.id, set: shown }]);
+  const known = [...session.items.values()].filter(isPlacement).filter((one) => one.drawing === drawing);
+  if (known.length > 0) {
+    const outdated = known.filter((one) => !one.removed && one.picture !== picture.id);
+    session.correct(outdated.map(({ id }) => ({ item: id, set: shown })));
     return;
   }
   const sheet = sheetOf(desk);
@@ -52,6 +53,7 @@ export function showVersion(
 export class FollowedDrawings {
   readonly #desk: Desk;
   readonly #store = createStore<{ readonly drawings: readonly FollowedDrawing[] }>(() => ({ drawings: [] }));
+  readonly #stops = new Map<string, AbortController>();
   #isClosed = false;
 
   constructor(desk: Desk) {
@@ -84,6 +86,7 @@ export class FollowedDrawings {
   async leave(id: string): Promise<void> {
     const { drawings } = this.#store.getState();
     drawings.find((one) => one.id === id)?.follower.stop();
+    this.#stops.get(id)?.abort();
     this.#store.setState({ drawings: drawings.filter((one) => one.id !== id) });
     await this.#desk.sync.database.delete('followed', id);
   }
@@ -91,6 +94,7 @@ export class FollowedDrawings {
   close(): void {
     this.#isClosed = true;
     for (const { follower } of this.#store.getState().drawings) follower.stop();
+    for (const stopped of this.#stops.values()) stopped.abort();
   }
 
   async #read(): Promise<void> {
@@ -106,7 +110,18 @@ export class FollowedDrawings {
     const { id, name } = file;
     const follower = new Follower(file.handle, (saved, seen) => this.#take(file, saved, seen), file.read);
     this.#store.setState(({ drawings }) => ({ drawings: [...drawings, { id, name, follower }] }));
-    void follower.start();
+    // Of several windows one follows it: when that one is closed, the next.
+    const stopped = new AbortController();
+    this.#stops.set(id, stopped);
+    const following = () =>
+      new Promise<void>((resolve) => {
+        stopped.signal.addEventListener('abort', () => resolve());
+        void follower.start();
+      });
+    follower.wait();
+    navigator.locks.request(`follow ${id}`, { signal: stopped.signal }, following).catch(() => {
+      // It was left before its turn came.
+    });
   }
 
   /** Makes a version of a saved file. @returns false where it is no whole picture yet @throws with words for why it is none */

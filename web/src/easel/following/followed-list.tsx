@@ -41,6 +41,8 @@ const hour = (date: Date): string =>
 
 function stateWords(state: FollowState): string {
   switch (state.kind) {
+    case 'elsewhere':
+      return 'another window follows it';
     case 'asking':
       return 'may it be read again?';
     case 'watching':

@@ -3,6 +3,8 @@ import { createStore, type Readable, type StoreApi } from '../../state/index.ts'
 
 /** What is known of a file that is followed. */
 export type FollowState =
+  /** Another window follows it. */
+  | { readonly kind: 'elsewhere' }
   /** The browser asks for permission again after a restart, at a press. */
   | { readonly kind: 'asking' }
   | { readonly kind: 'watching'; readonly savedAt?: Date }
@@ -43,6 +45,8 @@ export class Follower {
   readonly #watch: SaveWatch;
   readonly #store: StoreApi<{ readonly state: FollowState }>;
   #timer: ReturnType<typeof setTimeout> | undefined;
+  /** When the newest version was saved. */
+  #savedAt: Date | undefined;
   #observer: FileObserver | undefined;
   #isLooking = false;
   #isStopped = false;
@@ -59,13 +63,19 @@ export class Follower {
     this.#handle = handle;
     this.#take = take;
     this.#watch = new SaveWatch(read);
+    this.#savedAt = read && new Date(read.modifiedMs);
     this.#store = createStore<{ readonly state: FollowState }>(() => ({
-      state: { kind: 'watching', ...(read ? { savedAt: new Date(read.modifiedMs) } : {}) },
+      state: { kind: 'watching', ...(this.#savedAt ? { savedAt: this.#savedAt } : {}) },
     }));
   }
 
   get store(): Readable<{ readonly state: FollowState }> {
     return this.#store;
+  }
+
+  /** Another window may follow it right now: its turn has not come. */
+  wait(): void {
+    this.#tell({ kind: 'elsewhere' });
   }
 
   /** Begins where the browser lets it; otherwise it has to be asked for by a press. */
@@ -103,10 +113,10 @@ export class Follower {
 
   #tell(state: FollowState): void {
     const was = this.#store.getState().state;
-    const savedAt = 'savedAt' in was ? was.savedAt : undefined;
-    const next = state.kind === 'watching' && !state.savedAt && savedAt ? { ...state, savedAt } : state;
-    if (was.kind !== next.kind || next.kind === 'watching' || next.kind === 'unreadable')
-      this.#store.setState({ state: next });
+    if (state.kind === 'watching') {
+      this.#savedAt = state.savedAt ?? this.#savedAt;
+      this.#store.setState({ state: { ...state, ...(this.#savedAt ? { savedAt: this.#savedAt } : {}) } });
+    } else if (was.kind !== state.kind || state.kind === 'unreadable') this.#store.setState({ state });
   }
 
   async #look(): Promise<void> {
