@@ -186,6 +186,34 @@ test('the merged picture of an OpenRaster file is followed', async ({ page, runn
   }
 });
 
+test('of two windows one follows; when it is closed the other goes on, and the drawing stands once', async ({
+  page,
+  running,
+}) => {
+  const sheet = await makeSheet(running.address, 'In two windows');
+  await openSheet(page, sheet);
+  const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
+  const path = join(folder, 'winch.jpg');
+  try {
+    await writeFile(path, await testPicture(85, 1200, 960));
+    await follow(page, path);
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(1);
+    const other = await page.context().newPage();
+    await openSheet(other, sheet);
+    await expect(followed(other)).toContainText('another window follows it');
+    await writeFile(path, await testPicture(86, 1200, 960));
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(2);
+    await page.close();
+    await expect(followed(other)).toContainText('saved');
+    await writeFile(path, await testPicture(87, 1200, 960));
+    await expect.poll(() => versionsOf(sheet)).toHaveLength(3);
+    await saved(other);
+    expect((await sheet.standing()).filter(({ kind }) => kind === 'placement')).toHaveLength(1);
+  } finally {
+    await rm(folder, { recursive: true });
+  }
+});
+
 test('versions are looked at in the place of the drawing, and one is let stand beside the sheet', async ({
   page,
   running,
