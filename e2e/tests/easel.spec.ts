@@ -110,7 +110,9 @@ test('a file of another program is followed: saved whole, in pieces, renamed ove
     await expect.poll(() => versionsOf(sheet)).toHaveLength(1);
     await expect(followed(page)).toContainText('saved');
     // The first one fills the sheet.
-    expect(await drawn(sheet)).toMatchObject({ width: 1200, centre: { x: 600, y: 480 }, isFixed: true });
+    await expect
+      .poll(() => drawn(sheet))
+      .toMatchObject({ width: 1200, centre: { x: 600, y: 480 }, isFixed: true });
     await saved(page);
     const { id: _, ...placed } = (await drawn(sheet))!;
     await board.change([{ create: { ...placed, id: 'there', isFixed: false } }]);
@@ -180,7 +182,7 @@ test('the merged picture of an OpenRaster file is followed', async ({ page, runn
     await writeFile(path, archive);
     await follow(page, path);
     await expect.poll(() => versionsOf(sheet)).toHaveLength(1);
-    expect(await drawn(sheet)).toMatchObject({ pictureWidth: 600, pictureHeight: 480 });
+    await expect.poll(() => drawn(sheet)).toMatchObject({ pictureWidth: 600, pictureHeight: 480 });
   } finally {
     await rm(folder, { recursive: true });
   }
@@ -245,7 +247,7 @@ test('versions are looked at in the place of the drawing, and one is let stand b
     await expect.poll(shown).toBe(oldest!.picture);
     await page.mouse.move(400, 200);
     await expect.poll(shown).toBeUndefined();
-    expect((await drawn(sheet))!.picture).toBe(newest!.picture);
+    await expect.poll(async () => (await drawn(sheet))!.picture).toBe(newest!.picture);
 
     await first.focus();
     await page.keyboard.press('Enter');

@@ -140,7 +140,9 @@ export class FollowedDrawings {
     const kept = await keepFile(sync, picture, shape, name, { drawing });
     followed.read = seen;
     await sync.database.put('followed', followed).catch(() => {});
-    if (session.id === board) showVersion(this.#desk, id, { id: kept.picture, ...shape });
+    // What no browser draws is seen once the server has it: until then the version before stays.
+    const isDrawnHere = shape.type !== 'image/tiff' || !placementOf(this.#desk, id);
+    if (session.id === board && isDrawnHere) showVersion(this.#desk, id, { id: kept.picture, ...shape });
     return true;
   }
 }
