@@ -4,6 +4,7 @@ import { heightOf } from '@miradero/core/items';
 import type { LibraryAnswer, Picture, Placement } from '@miradero/core/schema';
 import type { Browser, Page } from '@playwright/test';
 import sharp from 'sharp';
+import { PAGE_AT_THE_EASEL } from '../demo/at-the-easel.ts';
 import { BOARDS, type DemoBoard } from '../demo/boards.ts';
 import { startCommons } from '../demo/commons/server.ts';
 import { loadDemo, waitForLevels } from '../demo/load.ts';
@@ -184,16 +185,20 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     await page.getByRole('slider', { name: 'View of The ferry' }).scrollIntoViewIfNeeded();
     await shoot(page, 'picture');
   },
+  /** One sheet: a subject with its parts, and one whose blind spot is gathered for. */
   async subject(place) {
-    const page = await openLibrary(place, `/subjects/${SUBJECTS[1]!.id}`);
-    await page.getByRole('button', { name: 'head', exact: true }).click();
-    await shoot(page, 'subject');
-  },
-  async 'blind-spots'(place) {
-    const page = await openLibrary(place, `/subjects/${SUBJECTS[0]!.id}`);
-    await page.getByRole('button', { name: 'back and left, raised: no picture' }).first().click();
-    await page.getByRole('button', { name: 'gather for it', exact: true }).first().click();
-    await shoot(page, 'blind-spots');
+    const parts = await openLibrary(place, `/subjects/${SUBJECTS[1]!.id}`);
+    await parts.getByRole('button', { name: 'head', exact: true }).click();
+    const spots = await openLibrary(place, `/subjects/${SUBJECTS[0]!.id}`);
+    await spots.getByRole('button', { name: 'back and left, raised: no picture' }).first().click();
+    await spots.getByRole('button', { name: 'gather for it', exact: true }).first().click();
+    const shots: Buffer[] = [];
+    for (const page of [parts, spots]) {
+      await page.waitForTimeout(900);
+      shots.push(await page.screenshot());
+      await page.context().close();
+    }
+    await composeSheet(shots, SIZE, 2, 'subject');
   },
   async trouble(place) {
     const page = await openForm(place);
@@ -447,6 +452,8 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
       ['/boards'],
       [`/boards/${form.id}`, (page) => select(page, HINGE)],
       [`/boards/${light.id}`, (page) => page.locator('.places-word').tap()],
+      ['/easel'],
+      [`/boards/${PAGE_AT_THE_EASEL.id}`],
       ['/library', (page) => page.getByRole('option').nth(3).tap()],
       [`/library/${pictures[0]!.id}`],
       [`/subjects/${SUBJECTS[0]!.id}`],
@@ -467,7 +474,7 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
       shots.push(await page.screenshot());
       await context.close();
     }
-    await composeSheet(shots, NARROW, 5, 'narrow');
+    await composeSheet(shots, NARROW, 6, 'narrow');
   },
   /** One board laid out, on one sheet: as it was, without holes, on shelves, a word found, what opens, a bay. */
   async 'laid-out'(place) {
