@@ -1,7 +1,6 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Board } from '@miradero/core/schema';
 import type { Browser, Page } from '@playwright/test';
 import sharp from 'sharp';
 import { stageReady, TestBoard } from '../e2e/support/board.ts';
@@ -30,20 +29,8 @@ async function drawing(number: number): Promise<Buffer> {
   return sharp(Buffer.from(svg), { unlimited: true }).png({ compressionLevel: 3 }).toBuffer();
 }
 
-async function makeSheet(address: string): Promise<TestBoard> {
-  const response = await fetch(`${address}/api/boards`, {
-    method: 'POST',
-    body: JSON.stringify({
-      name: 'Measured',
-      sheet: {
-        setup: { width: SIDE.width, height: SIDE.height, unit: 'px', ppi: 300, bleed: 0 },
-        need: { width: 8, height: 10, unit: 'in', ppi: 300 },
-      },
-    }),
-    headers: { 'Content-Type': 'application/json' },
-  });
-  return new TestBoard(address, ((await response.json()) as { board: Board }).board.id);
-}
+const makeSheet = (address: string): Promise<TestBoard> =>
+  TestBoard.createSheet(address, 'Measured', { ...SIDE, unit: 'px', ppi: 300 });
 
 /** Colour of the stage's middle, as one text. */
 const middleOf = (page: Page): Promise<string> =>
@@ -101,8 +88,8 @@ async function benchFollowed(browser: Browser): Promise<void> {
       // What came before is sent, and its copies are made.
       await page.waitForTimeout(8_000);
       shown = await middleOf(page);
-      const start = performance.now();
       await writeFile(path, bytes);
+      const start = performance.now();
       await untilAnother();
       seen.push(performance.now() - start - STILL_MS);
     }

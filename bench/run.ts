@@ -16,32 +16,17 @@ import { measureLines } from './measure-lines.ts';
 import { memoryOf, openingTime, sharpAgain, timeUntil } from './measure-stage.ts';
 import { benchMixed } from './mixed.ts';
 import { benchMotion } from './motion.ts';
+import { benchPainting } from './painting.ts';
 import { benchLenses, benchPalette } from './palette.ts';
 import { servePeers } from './peer-server.ts';
 import { benchPerch } from './perch.ts';
 import { ms, report, table, times } from './report.ts';
+import { residentCounter } from './resident.ts';
 import { seedBoard, seedPictures } from './seed.ts';
 import { benchStroke } from './stroke.ts';
 import { benchTools } from './tools.ts';
 
 const MB = 1024 * 1024;
-
-/** Resident bytes of the renderer that shows a page, found by the process ids that Chromium reports. */
-async function residentCounter(browser: Browser): Promise<() => number> {
-  const session = await browser.newBrowserCDPSession();
-  const { processInfo } = (await session.send('SystemInfo.getProcessInfo')) as {
-    processInfo: { type: string; id: number }[];
-  };
-  const ids = processInfo.filter(({ type }) => type === 'renderer').map(({ id }) => id);
-  const resident = (id: number) => {
-    try {
-      return Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${id}/status`, 'utf8'))?.[1] ?? 0) * 1024;
-    } catch {
-      return 0;
-    }
-  };
-  return () => Math.max(...ids.map(resident));
-}
 
 async function median(count: number, measure: () => Promise<number>): Promise<number> {
   const values: number[] = [];
@@ -370,6 +355,7 @@ async function main(): Promise<void> {
     stroke: benchStroke,
     motion: benchMotion,
     easel: benchEasel,
+    painting: benchPainting,
     history: benchHistory,
   };
   const wanted = Object.entries(alone).find(([part]) => isAlone(part));

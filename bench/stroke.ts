@@ -10,13 +10,13 @@ const MOVES = 400;
 const APART_MS = 10;
 const ROUNDS = 3;
 
-interface Latency {
+export interface Latency {
   readonly mean: number;
   readonly p95: number;
 }
 
 /** Draws one stroke around the middle with a pen. @returns from each move of the pen to the end of the frame that shows it, ms */
-async function latencyOf(page: Page): Promise<Latency> {
+export async function latencyOf(page: Page): Promise<Latency> {
   const session = await page.context().newCDPSession(page);
   const watching = await page.evaluateHandle(() => {
     const took: number[] = [];
@@ -64,7 +64,7 @@ async function latencyOf(page: Page): Promise<Latency> {
   };
 }
 
-const middleOf = (all: readonly Latency[]): Latency =>
+export const middleOf = (all: readonly Latency[]): Latency =>
   [...all].sort((a, b) => a.mean - b.mean)[all.length >> 1]!;
 
 /** From the move of a pen to the frame that shows the point under it, on a board of 5,000, against a canvas that has nothing else to do. */

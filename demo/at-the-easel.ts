@@ -49,6 +49,16 @@ export const PAGE_AT_THE_EASEL: DemoSheet = {
   ],
 };
 
+/** A study that is drawn here, on a sheet of its own beside its picture. */
+export const STUDY_OF_LANTERN = {
+  id: '5ea00001-0000-4000-8000-000000000006',
+  name: 'Lantern, a study',
+  drawing: { id: '5ea00005-0000-4000-8000-000000000002', name: 'Drawn here' },
+  file: 'storm-lantern-dusk.jpg',
+  ppi: 150,
+  minutesAgo: 12,
+} as const;
+
 /** Where a drawing that fills its sheet stands. */
 export function fillingSheet({ setup }: DemoSheet): {
   readonly centre: { readonly x: number; readonly y: number };

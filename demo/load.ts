@@ -26,13 +26,14 @@ import type {
   PictureSource,
   Settings,
 } from '@miradero/core/schema';
-import { type DemoSheet, fillingSheet, PAGE_AT_THE_EASEL } from './at-the-easel.ts';
+import { type DemoSheet, fillingSheet, PAGE_AT_THE_EASEL, STUDY_OF_LANTERN } from './at-the-easel.ts';
 import { BOARDS, type DemoBoard, GAP, type Hung, LANDED, type Row } from './boards.ts';
 import { litBallBelow, paletteBelow, pinnedOn, swatchesOf } from './colours.ts';
 import { LICENCES, WORKS } from './commons/catalog.ts';
 import { markOn } from './drawn.ts';
 import { momentsOf, type Past, pastOf, sayBy, spreadOut } from './past.ts';
 import { filesInLibrary, SHELF, SUBJECTS, saidOf, TAG_COLOURS } from './sorting.ts';
+import { studyHalfDone } from './study.ts';
 import type { Truth } from './truth/truth.ts';
 
 /**
@@ -304,6 +305,38 @@ async function loadSheet({ address, commons }: Loading, sheet: DemoSheet): Promi
   });
 }
 
+/** A study half done: its sheet is as large as it, its picture stands beside it. */
+async function loadStudy({ address, commons }: Loading): Promise<void> {
+  const { id: board, name, drawing, file, ppi, minutesAgo } = STUDY_OF_LANTERN;
+  const reference = (await bringAll(address, [file], commons)).get(file)!;
+  const ora = await studyHalfDone(reference.id);
+  const savedAt = new Date(Date.now() - 60_000 * minutesAgo).toISOString();
+  const form = new FormData();
+  form.append('about', JSON.stringify({ name, drawing: { ...drawing, board, savedAt } }));
+  form.append('file', new Blob([ora], { type: 'image/openraster' }), `${name}.ora`);
+  const response = await fetch(`${address}/api/pictures`, { method: 'POST', body: form });
+  const [study] = ((await response.json()) as IntakeAnswer).pictures;
+  if (!study) throw new Error('the study was refused');
+  const { width, height } = study;
+  const setup = { width, height, unit: 'px', ppi, bleed: 0 };
+  const need = { width: 4, height: 5, unit: 'in', ppi };
+  await ask(address, '/api/boards', 'POST', { id: board, name, sheet: { setup, need } });
+  const stacks = keysOnTop([], 2);
+  const standing = (picture: Picture, index: number, more: object) =>
+    createPlacement({
+      ...{ id: randomUUID(), stack: stacks[index]!, picture: picture.id, width },
+      ...{ pictureWidth: picture.width, pictureHeight: picture.height },
+      ...{ centre: { x: width / 2, y: height / 2 }, ...more },
+    });
+  const operations = [
+    { create: standing(study, 0, { isFixed: true, drawing: drawing.id }) },
+    { create: standing(reference, 1, { centre: { x: -width * 0.54, y: height / 2 } }) },
+  ];
+  await ask(address, `/api/boards/${board}/changes`, 'POST', {
+    changes: [{ id: randomUUID(), operations }],
+  });
+}
+
 /** Until every picture has its levels. */
 export async function waitForLevels(address: string): Promise<void> {
   for (let patience = 0; patience < 1_200; patience += 1) {
@@ -330,6 +363,7 @@ export async function loadDemo(address: string, commons?: string, databaseUrl?: 
   console.log('loading the demo …');
   // Last changed stands first: the board that shows most is loaded last.
   for (const board of missing.toReversed()) await loadBoard({ address, commons, databaseUrl }, board);
+  await loadStudy({ address, commons, databaseUrl });
   await loadSheet({ address, commons, databaseUrl }, PAGE_AT_THE_EASEL);
   await bringAll(address, LANDED, commons);
   await loadSorting(address, commons);

@@ -12,8 +12,8 @@ export default defineConfig({
   // A test that needs a second run is a defect to be found; `npm test` runs it once more, and names it.
   retries: 0,
   fullyParallel: false,
-  timeout: 90_000,
-  expect: { timeout: 15_000 },
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   reporter: [['list']],
   forbidOnly: true,
 });

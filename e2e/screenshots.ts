@@ -9,7 +9,7 @@ import { BOARDS, type DemoBoard } from '../demo/boards.ts';
 import { startCommons } from '../demo/commons/server.ts';
 import { loadDemo, waitForLevels } from '../demo/load.ts';
 import { SUBJECTS } from '../demo/sorting.ts';
-import { viewsOfEasel } from './at-the-easel.ts';
+import { viewsOfEasel, viewsOfStudy } from './at-the-easel.ts';
 import { linkAndItsPage, shownByItself } from './handed-over.ts';
 import { byName, onPage, stageReady, TestBoard } from './support/board.ts';
 import { launchBrowser } from './support/browser.ts';
@@ -390,15 +390,20 @@ const SHOTS: Readonly<Record<string, (place: Place) => Promise<void>>> = {
     }
     await composeSheet(shots, SIZE, 2, 'landing');
   },
-  /** One sheet: set-up, guides and versions, a picture pinned, two boards, a window captured, and tracing paper over it. */
+  /** One sheet: set-up, guides and versions, a picture pinned, two panes, a window captured, and tracing paper over it. */
   async easel(place) {
     const page = await openPage(place, '/easel');
     const shots: Buffer[] = [];
-    await viewsOfEasel(page, place.address, page7, async (shown) => {
+    await viewsOfEasel(page, place.address, async (shown) => {
       shots.push(await shown.screenshot());
     });
-    await composeSheet(shots, SIZE, 2, 'easel');
     await page.context().close();
+    const drawing = await openPage(place, '/easel');
+    await viewsOfStudy(drawing, place.address, async (shown) => {
+      shots.push(await shown.screenshot());
+    });
+    await drawing.context().close();
+    await composeSheet(shots, SIZE, 2, 'easel');
   },
   /** A board handed over, on one sheet: how it was, the board as one file, that file in its own viewer, pages at true size. */
   async 'handed-over'(place) {

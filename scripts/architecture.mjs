@@ -13,6 +13,7 @@ const ROOMS = {
   core: [
     ['contracts', 'perch', 'links', 'board-file'],
     ['history'],
+    ['paint'],
     ['board', 'raster'],
     ['formats', 'subject'],
     ['schema'],

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { keysOnTop } from '@miradero/core/board';
 import { boardToScreen, type Camera, type Point } from '@miradero/core/geometry';
-import { createPlacement } from '@miradero/core/items';
+import { createPlacement, type SheetItem } from '@miradero/core/items';
 import type {
   Board,
   BoardSnapshot,
@@ -36,6 +36,23 @@ export class TestBoard {
     const response = await fetch(`${address}/api/boards`, {
       method: 'POST',
       body: JSON.stringify({ name }),
+      headers: { 'Content-Type': 'application/json' },
+    });
+    const { board } = (await response.json()) as { board: Board };
+    return new TestBoard(address, board.id);
+  }
+
+  /** A sheet of the easel, 1,200 × 960 px where nothing else is said. */
+  static async createSheet(
+    address: string,
+    name: string,
+    more: Partial<SheetItem['setup']> = {},
+  ): Promise<TestBoard> {
+    const setup = { width: 12, height: 9.6, unit: 'in', ppi: 100, bleed: 0, ...more };
+    const need = { width: 8, height: 10, unit: 'in', ppi: 300 };
+    const response = await fetch(`${address}/api/boards`, {
+      method: 'POST',
+      body: JSON.stringify({ name, sheet: { setup, need } }),
       headers: { 'Content-Type': 'application/json' },
     });
     const { board } = (await response.json()) as { board: Board };
@@ -121,7 +138,7 @@ export async function openBoard(page: Page, board: TestBoard): Promise<void> {
 }
 
 export async function stageReady(page: Page): Promise<void> {
-  await expect(page.locator('[data-stage="sharp"]').first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.locator('[data-stage="sharp"]').first()).toBeVisible({ timeout: 90_000 });
 }
 
 export async function lookAt(page: Page, camera: Camera): Promise<void> {

@@ -7,18 +7,22 @@ import { type RunningOptions, startRunning } from './running.ts';
 
 /** Where the clusters lie that a run's tests are started from. */
 const FOLDER_VARIABLE = 'MIRADERO_DEMO_TEMPLATE';
-/** Alone it takes two to three minutes; tests run beside it, and machines are slow at times. */
+/** Alone it takes two to three minutes; tests run beside it, and machines are slow at times: who waits for it waits so long. */
 const PATIENCE_MS = 1_400_000;
-/** Below the tests that run beside it: it has time until the first of them needs it. */
-const NICENESS = 2;
+/** In so long at least one more picture is measured, however slow the machine is; the largest takes longest. */
+const STANDS_STILL_MS = 420_000;
 
 async function waitForMeasures(address: string): Promise<void> {
-  for (const until = Date.now() + PATIENCE_MS; Date.now() < until; await pause(1_000)) {
+  let waiting = Number.POSITIVE_INFINITY;
+  for (let since = Date.now(); Date.now() - since < STANDS_STILL_MS; await pause(1_000)) {
     const response = await fetch(`${address}/api/library?limit=500`);
     const { pictures, total } = (await response.json()) as LibraryAnswer;
-    if (pictures.length === total && pictures.every(({ measures }) => measures)) return;
+    const missing = pictures.filter(({ measures }) => !measures);
+    if (pictures.length === total && missing.length === 0) return;
+    if (missing.length < waiting) since = Date.now();
+    waiting = missing.length;
   }
-  throw new Error('the demo was not measured in time');
+  throw new Error(`the demo was not measured: ${waiting} pictures stood still`);
 }
 
 /** Tells the processes below this one where the template is to lie. */
@@ -27,7 +31,7 @@ export function announceDemoTemplate(folder: string): void {
 }
 
 async function make(folder: string): Promise<void> {
-  const running = await startRunning({ niceness: NICENESS });
+  const running = await startRunning();
   try {
     await loadDemo(running.address, undefined, running.databaseUrl);
     await waitForMeasures(running.address);

@@ -21,9 +21,7 @@ export const placementsOf = async (board: TestBoard) =>
 export async function onlyPicture(address: string, board: TestBoard): Promise<Picture> {
   const [placement, ...others] = await placementsOf(board);
   expect(others).toEqual([]);
-  await expect
-    .poll(async () => (await picturesOf(address, `ids=${placement!.picture}`)).length, { timeout: 20_000 })
-    .toBe(1);
+  await expect.poll(async () => (await picturesOf(address, `ids=${placement!.picture}`)).length).toBe(1);
   return (await picturesOf(address, `ids=${placement!.picture}`))[0]!;
 }
 

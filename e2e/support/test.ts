@@ -27,7 +27,7 @@ export const test = base.extend<{ page: Page }, Shared>({
       await use(running);
       await running.stop();
     },
-    { scope: 'worker', timeout: 60_000 },
+    { scope: 'worker', timeout: 180_000 },
   ],
   chromium: [
     // biome-ignore lint/correctness/noEmptyPattern: see above

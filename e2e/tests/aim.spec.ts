@@ -8,7 +8,7 @@ test('an aim goes along from a gap over board, perch, landing and paste, through
   page,
   running,
 }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(300_000);
   const { address } = running;
   const { id, parts } = await makeSubject(address, 'The barge', 'keel rudder');
   const board = await TestBoard.create(address, 'Aimed at');
@@ -22,7 +22,7 @@ test('an aim goes along from a gap over board, perch, landing and paste, through
     await withFiles({ [`rudder ${seed}.jpg`]: await testPicture(seed, 300, 200) }, async (paths) => {
       await drop(to, paths, x, y);
       await expect(to.getByText('did not come')).toBeHidden();
-      await expect.poll(served, { timeout: 20_000 }).toBe(count);
+      await expect.poll(served).toBe(count);
     });
   };
   await page.goto(`${address}/subjects/${id}`);
@@ -45,7 +45,7 @@ test('an aim goes along from a gap over board, perch, landing and paste, through
   }, png);
   await page.keyboard.press('Escape');
   await page.keyboard.press('Control+v');
-  await expect.poll(served, { timeout: 20_000 }).toBe(2);
+  await expect.poll(served).toBe(2);
 
   const perch = await page.context().newPage();
   await perch.goto(`${address}/perch/${board.id}`);

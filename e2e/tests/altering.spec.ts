@@ -301,7 +301,7 @@ for (const { name, act, check } of WAYS.filter((way) => WHOLE_JOURNEYS.includes(
 }
 
 test('every other way of altering does what it says, and is taken back whole', async ({ page, running }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   const board = await TestBoard.create(running.address, 'every way');
   const [before] = await board.place([1, 2]);
   await openBoard(page, board);

@@ -119,7 +119,7 @@ test('a file comes in on the board of several on which it is dropped; one is lai
     },
     { bytes, x: box.x + 100, y: box.y + 120 },
   );
-  await expect.poll(async () => (await hull.standing()).length, { timeout: 20_000 }).toBe(2);
+  await expect.poll(async () => (await hull.standing()).length).toBe(2);
   expect(await lamp.standing()).toHaveLength(1);
 
   // A narrow window has room for the one in front; made wide again it shows both.
@@ -180,6 +180,31 @@ test('the line between two boards is dragged; they stand one above the other, lo
   expect(right.width - left.width).toBeGreaterThan(300);
   await line.press('ArrowRight');
   expect((await boxOf('Lamp')).width).toBeGreaterThan(left.width + 20);
+  // By a pen, and by a finger.
+  const session = await page.context().newCDPSession(page);
+  const lineAt = async () => {
+    const { x, y, width, height } = (await line.boundingBox())!;
+    return { x: x + width / 2, y: y + height / 2 };
+  };
+  const pen = (type: 'mousePressed' | 'mouseMoved' | 'mouseReleased', x: number, y: number) =>
+    session.send('Input.dispatchMouseEvent', {
+      ...{ type, x, y, button: 'left', buttons: 1, clickCount: 1, pointerType: 'pen' },
+    });
+  const atPen = await lineAt();
+  await pen('mousePressed', atPen.x, atPen.y);
+  for (const by of [30, 60, 90]) await pen('mouseMoved', atPen.x + by, atPen.y);
+  await pen('mouseReleased', atPen.x + 90, atPen.y);
+  await expect.poll(async () => Math.round((await lineAt()).x - atPen.x)).toBe(90);
+  const atFinger = await lineAt();
+  const finger = (type: 'touchStart' | 'touchMove' | 'touchEnd', x?: number) =>
+    session.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints: x === undefined ? [] : [{ x, y: atFinger.y }],
+    });
+  await finger('touchStart', atFinger.x);
+  for (const by of [20, 40, 60]) await finger('touchMove', atFinger.x - by);
+  await finger('touchEnd');
+  await expect.poll(async () => Math.round((await lineAt()).x - atFinger.x)).toBe(-60);
 
   await byName(page, 'one above the other');
   await expect.poll(async () => (await boxOf('Hull')).y).toBeGreaterThan((await boxOf('Lamp')).y + 100);

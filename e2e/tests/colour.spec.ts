@@ -423,7 +423,7 @@ test('what is fetched later and does not come takes nothing with it: it is said,
   await expect(page.getByText('The server is still away.')).toBeVisible();
   await page.context().setOffline(false);
   await page.unroute('**/palette-label-*.js');
-  const loaded = page.waitForEvent('load', { timeout: 10_000 });
+  const loaded = page.waitForEvent('load', { timeout: 60_000 });
   await page.getByRole('button', { name: 'load the page anew' }).click();
   await loaded;
   await stageReady(page);

@@ -1,13 +1,15 @@
 import { mkdtemp, open, rename, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Board, Drawing, Placement } from '@miradero/core/schema';
+import type { Drawing, Placement } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import sharp from 'sharp';
 import {
+  byName,
   cameraOf,
   clickOnBoard,
+  colourAt,
   dragOnBoard,
   lookAt,
   onPage,
@@ -18,20 +20,8 @@ import {
 import { expectClean } from '../support/clean.ts';
 import { drop } from '../support/drops.ts';
 import { heavyPicture, testPicture } from '../support/pictures.ts';
+import { pictureAt } from '../support/subjects.ts';
 import { expect, test } from '../support/test.ts';
-
-const SETUP = { width: 12, height: 9.6, unit: 'in', ppi: 100, bleed: 0 } as const;
-const NEED = { width: 8, height: 10, unit: 'in', ppi: 300 } as const;
-
-/** A sheet of 1,200 × 960 px, set up through the interface of the server. */
-async function makeSheet(address: string, name: string): Promise<TestBoard> {
-  const response = await fetch(`${address}/api/boards`, {
-    method: 'POST',
-    body: JSON.stringify({ name, sheet: { setup: SETUP, need: NEED } }),
-    headers: { 'Content-Type': 'application/json' },
-  });
-  return new TestBoard(address, ((await response.json()) as { board: Board }).board.id);
-}
 
 const undo = (page: Page) => page.keyboard.press('Control+z');
 const corner = (page: Page) => page.getByRole('complementary', { name: 'The sheet' });
@@ -98,8 +88,8 @@ test('a file of another program is followed: saved whole, in pieces, renamed ove
   page,
   running,
 }) => {
-  test.setTimeout(120_000);
-  const sheet = await makeSheet(running.address, 'Followed');
+  test.setTimeout(300_000);
+  const sheet = await TestBoard.createSheet(running.address, 'Followed');
   const board = await TestBoard.create(running.address, 'Where it stands, too');
   await openSheet(page, sheet);
   const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
@@ -166,7 +156,7 @@ test('a file of another program is followed: saved whole, in pieces, renamed ove
 });
 
 test('the merged picture of an OpenRaster file is followed', async ({ page, running }) => {
-  const sheet = await makeSheet(running.address, 'Layers');
+  const sheet = await TestBoard.createSheet(running.address, 'Layers');
   await openSheet(page, sheet);
   const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
   const path = join(folder, 'winch.ora');
@@ -192,7 +182,7 @@ test('of two windows one follows; when it is closed the other goes on, and the d
   page,
   running,
 }) => {
-  const sheet = await makeSheet(running.address, 'In two windows');
+  const sheet = await TestBoard.createSheet(running.address, 'In two windows');
   await openSheet(page, sheet);
   const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
   const path = join(folder, 'winch.jpg');
@@ -220,7 +210,7 @@ test('versions are looked at in the place of the drawing, and one is let stand b
   page,
   running,
 }) => {
-  const sheet = await makeSheet(running.address, 'Versions');
+  const sheet = await TestBoard.createSheet(running.address, 'Versions');
   await openSheet(page, sheet);
   const folder = await mkdtemp(join(tmpdir(), 'miradero-follow-'));
   const path = join(folder, 'winch.jpg');
@@ -268,7 +258,7 @@ test('the sheet is seen whole while one works close, and no hand takes the paper
   page,
   running,
 }) => {
-  const sheet = await makeSheet(running.address, 'Whole');
+  const sheet = await TestBoard.createSheet(running.address, 'Whole');
   await sheet.place([61]);
   await openSheet(page, sheet);
   const whole = corner(page).getByRole('img', { name: 'The whole sheet' });
@@ -293,7 +283,7 @@ test('guides come from the rulers; placing catches to them, and undo takes them 
   page,
   running,
 }) => {
-  const sheet = await makeSheet(running.address, 'Guides');
+  const sheet = await TestBoard.createSheet(running.address, 'Guides');
   await sheet.place([62]);
   await openSheet(page, sheet);
   await page.keyboard.press('Shift+R');
@@ -322,13 +312,26 @@ test('guides come from the rulers; placing catches to them, and undo takes them 
   await undo(page);
   await undo(page);
   await expect.poll(guides).toEqual({ x: [], y: [] });
+
+  // With the keyboard alone: a ruler gives one, arrows move it, Delete takes it away.
+  await page.getByRole('button', { name: 'Ruler: a new level guide' }).focus();
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await guides()).y.length).toBe(1);
+  const [middle] = (await guides()).y;
+  await page.getByRole('slider', { name: 'Level guide' }).focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => (await guides()).y).toEqual([middle! + 11]);
+  await page.keyboard.press('Delete');
+  await expect.poll(guides).toEqual({ x: [], y: [] });
 });
 
 test('a picture is pinned: it stays while the board moves, zooms for itself by wheel and by one pen, and goes by the key that pinned it', async ({
   page,
   running,
 }) => {
-  const sheet = await makeSheet(running.address, 'Pinned');
+  const sheet = await TestBoard.createSheet(running.address, 'Pinned');
   await sheet.place([67]);
   await openSheet(page, sheet);
   await page.keyboard.press('Shift+Z');
@@ -372,8 +375,27 @@ test('a picture is pinned: it stays while the board moves, zooms for itself by w
   for (const step of [40, 80, 120]) await pen('mouseMoved', edge.y + 20 + step);
   await pen('mouseReleased', edge.y + 140);
   await expect.poll(shown).toBeLessThan(larger * 0.8);
-  await pinned.getByRole('button', { name: 'all of it' }).click();
-  await expect.poll(async () => Math.abs((await shown()) - share)).toBeLessThan(0.02);
+  const all = async () => {
+    await pinned.getByRole('button', { name: 'all of it' }).click();
+    await expect.poll(async () => Math.abs((await shown()) - share)).toBeLessThan(0.02);
+  };
+  await all();
+  // Two fingers, apart and together again: the board stays.
+  const middle = { x: before.x + 0.3 * before.width, y: before.y + 0.35 * before.height };
+  const fingers = (type: 'touchStart' | 'touchMove' | 'touchEnd', apart?: number) =>
+    session.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints:
+        apart === undefined ? [] : [-apart, apart].map((dx, id) => ({ x: middle.x + dx, y: middle.y, id })),
+    });
+  await fingers('touchStart', 15);
+  for (const apart of [20, 26, 32]) await fingers('touchMove', apart);
+  await expect.poll(shown).toBeGreaterThan(share * 1.5);
+  for (const apart of [26, 20, 15]) await fingers('touchMove', apart);
+  await fingers('touchEnd');
+  await expect.poll(async () => Math.abs((await shown()) - share)).toBeLessThan(0.03);
+  expect(await cameraOf(page)).toEqual(camera);
+  await all();
 
   // Moved by the mouse and by arrows, made larger by its corner.
   const head = pinned.getByRole('button', { name: 'Move picture 67' });
@@ -401,7 +423,7 @@ test('a colour is picked while a key is held: copied as hex, at hand in the corn
   page,
   running,
 }) => {
-  const sheet = await makeSheet(running.address, 'Picked');
+  const sheet = await TestBoard.createSheet(running.address, 'Picked');
   await sheet.place([69]);
   await openSheet(page, sheet);
   await page.evaluate(() => {
@@ -431,7 +453,7 @@ test('references are hidden while a key is held, and for good by a tap; the draw
   page,
   running,
 }) => {
-  const sheet = await makeSheet(running.address, 'Over it');
+  const sheet = await TestBoard.createSheet(running.address, 'Over it');
   const [placement] = await sheet.place([68]);
   await openSheet(page, sheet);
   const isPainted = () => page.evaluate((id) => window.miraderoStage!.feed.isSeen(id), placement!.id);
@@ -466,11 +488,176 @@ test('references are hidden while a key is held, and for good by a tap; the draw
   await expect.poll(async () => (await sheet.item(placement!.id)).opacity).toBe(1);
 });
 
+test('a reference is multiplied with what is below it, under the hand, too, and taken back by one undo', async ({
+  page,
+  running,
+}) => {
+  const sheet = await TestBoard.createSheet(running.address, 'Multiplied');
+  const plain = (colour: string) =>
+    sharp({ create: { width: 400, height: 300, channels: 3, background: colour } })
+      .png()
+      .toBuffer();
+  const [below, above] = await sheet.placeFiles(
+    [
+      { id: 'below', name: 'below.png', bytes: await plain('rgb(200, 120, 255)') },
+      { id: 'above', name: 'above.png', bytes: await plain('rgb(128, 255, 51)') },
+    ],
+    400,
+  );
+  const at = (x: number, y: number) => ({ centre: { x, y } });
+  await sheet.change([
+    { item: below!.id, set: at(300, 300) },
+    { item: above!.id, set: at(400, 300) },
+  ]);
+  await openSheet(page, sheet);
+  await lookAt(page, { centre: { x: 350, y: 300 }, scale: 1 });
+  const both = { x: 420, y: 380 };
+  await expect.poll(() => colourAt(page, both)).toEqual([128, 255, 51]);
+  await clickOnBoard(page, { x: 500, y: 200 });
+  await byName(page, 'multiply');
+  // Source: W3C Compositing and Blending Level 1, section 10.1.2.
+  const multiplied = [200, 120, 255].map((value, band) => Math.round((value * [128, 255, 51][band]!) / 255));
+  const isNear = async (point: { x: number; y: number }, colour: readonly number[]) =>
+    (await colourAt(page, point)).every((value, band) => Math.abs(value - colour[band]!) <= 1);
+  await expect.poll(() => isNear(both, multiplied)).toBe(true);
+  // Over white paper it is itself.
+  await expect.poll(() => isNear({ x: 560, y: 300 }, [128, 255, 51])).toBe(true);
+  await saved(page);
+  expect(await sheet.item(above!.id)).toMatchObject({ blend: 'multiply' });
+
+  const start = await onPage(page, { x: 520, y: 300 });
+  await page.mouse.move(start.x, start.y);
+  await page.mouse.down();
+  await page.mouse.move(start.x - 40, start.y + 30, { steps: 6 });
+  await expect.poll(() => isNear({ x: 200, y: 380 }, multiplied)).toBe(true);
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await undo(page);
+  await expect.poll(() => colourAt(page, both)).toEqual([128, 255, 51]);
+});
+
+test('a photograph of paper becomes the drawing, the next one its next version; undo takes it off', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'No sheet');
+  const sheet = await TestBoard.createSheet(running.address, 'On paper');
+  const [first, second] = await sheet.place([93, 94]);
+  await sheet.change(
+    [first, second].map((one, index) => ({
+      item: one!.id,
+      set: {
+        centre: { x: -400, y: 300 + 400 * index },
+        ...(index === 1 && { trim: { x: 0.1, y: 0, width: 0.5, height: 1 } }),
+      },
+    })),
+  );
+  await openSheet(page, sheet);
+  await lookAt(page, { centre: { x: 0, y: 500 }, scale: 0.5 });
+  await byName(page, 'as the drawing');
+  await expect(page.getByText('Select the one photograph that shows the drawing.')).toBeVisible();
+  await clickOnBoard(page, { x: -400, y: 300 });
+  await byName(page, 'as the drawing');
+  await expect(page.getByText('This is the drawing now.')).toBeVisible();
+  await saved(page);
+  await expect.poll(() => versionsOf(sheet)).toHaveLength(1);
+  expect((await versionsOf(sheet))[0]!.picture).toBe(first!.picture);
+  expect(await drawn(sheet)).toMatchObject({ id: first!.id, centre: { x: 600, y: 480 }, isFixed: true });
+
+  await clickOnBoard(page, { x: -400, y: 700 });
+  await byName(page, 'as the drawing');
+  await expect.poll(() => versionsOf(sheet)).toHaveLength(2);
+  await saved(page);
+  expect(await drawn(sheet)).toMatchObject({ id: first!.id, picture: second!.picture, trim: { width: 0.5 } });
+  expect(await sheet.item(second!.id)).toMatchObject({ removed: true });
+  await expect(page.getByRole('button', { name: 'Versions of On paper' })).toHaveText('2 versions');
+  await undo(page);
+  await saved(page);
+  expect(await drawn(sheet)).toMatchObject({ picture: first!.picture });
+  expect(await sheet.item(second!.id)).toMatchObject({ removed: false });
+
+  await page.goto(board.url);
+  await stageReady(page);
+  await byName(page, 'as the drawing');
+  await expect(page.getByText('On a sheet of the easel a photograph')).toBeVisible();
+});
+
+test('a picture and the working set stand beside the sheet, each with its own camera and lens', async ({
+  page,
+  running,
+}) => {
+  const sheet = await TestBoard.createSheet(running.address, 'With references');
+  const placed = await sheet.place([91, 92]);
+  await sheet.change(
+    placed.map(({ id }, index) => ({ item: id, set: { centre: { x: 300 + 400 * index, y: 300 } } })),
+  );
+  await openSheet(page, sheet);
+  await byName(page, 'what is selected, beside');
+  await expect(page.getByText('Select what is to stand beside this board.')).toBeVisible();
+  await lookAt(page, { centre: { x: 500, y: 300 }, scale: 0.5 });
+  await clickOnBoard(page, { x: 300, y: 300 });
+  await byName(page, 'what is selected, beside');
+  const stages = page.locator('.stage');
+  await expect(stages).toHaveCount(2);
+  const { name } = (await pictureAt(running.address, placed[0]!.picture))!;
+  const beside = page.getByRole('region', { name, exact: true });
+  await expect(beside).toBeVisible();
+  const box = (await beside.boundingBox())!;
+  const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+
+  // Pressed it is in front: keys and the wheel are its, and the sheet stays as it is.
+  const scaleNow = () => page.evaluate(() => window.miraderoStage!.camera.scale);
+  expect(await scaleNow()).toBe(0.5);
+  await page.mouse.click(middle.x, middle.y);
+  await expect(beside.locator('[data-front]')).toBeVisible();
+  const fitted = await scaleNow();
+  await page.mouse.wheel(0, -300);
+  await expect.poll(scaleNow).toBeGreaterThan(fitted);
+  // A drag pans here and moves nothing on the sheet.
+  await page.keyboard.press('Escape');
+  await page.mouse.down();
+  await page.mouse.move(middle.x + 60, middle.y + 30, { steps: 4 });
+  await page.mouse.up();
+  await page.keyboard.press('Shift+V');
+  await saved(page);
+  expect(await sheet.item(placed[0]!.id)).toMatchObject({ centre: { x: 300, y: 300 } });
+  await page.mouse.click(box.x - 200, box.y + box.height - 60);
+  expect(await scaleNow()).toBe(0.5);
+
+  // A colour is picked where the pointer is, whatever is in front, and said there.
+  await page.evaluate(() => {
+    navigator.clipboard.writeText = () => Promise.resolve();
+  });
+  await page.mouse.move(middle.x, middle.y);
+  await page.keyboard.down('k');
+  await expect(page.getByTestId('colour-card')).toContainText('#');
+  await page.waitForTimeout(400);
+  await page.keyboard.up('k');
+  await expect(beside.getByText(/Picked and copied: #/)).toBeVisible();
+  await expect(beside.locator('[data-front]')).toHaveCount(0);
+
+  // The working set, in a third; a reload shows the same, and what no longer stands is said to be gone.
+  await byName(page, 'the working set, beside');
+  await expect(page.getByText('This board has no working set yet.')).toBeVisible();
+  await clickOnBoard(page, { x: 700, y: 300 });
+  await page.keyboard.press('s');
+  await byName(page, 'the working set, beside');
+  await expect(stages).toHaveCount(3);
+  await saved(page);
+  await page.reload();
+  await expect(stages).toHaveCount(3);
+  await sheet.change([{ item: placed[0]!.id, set: { removed: true } }]);
+  await expect(page.getByText('Nothing of it stands on its board now.')).toBeVisible();
+  await page.getByRole('button', { name: /Take 0 of With references from beside/ }).click();
+  await expect(stages).toHaveCount(2);
+  await expect(corner(page)).toBeVisible();
+});
+
 test('the paper is changed with what is lost told before, and taken back by one undo', async ({
   page,
   running,
 }) => {
-  const sheet = await makeSheet(running.address, 'Size');
+  const sheet = await TestBoard.createSheet(running.address, 'Size');
   const [placement] = await sheet.place([63]);
   await openSheet(page, sheet);
   await corner(page).getByRole('button', { name: 'size', exact: true }).click();
@@ -489,11 +676,34 @@ test('the paper is changed with what is lost told before, and taken back by one 
   await undo(page);
   await expect(corner(page)).toContainText('1,200 × 960 px');
   await expect.poll(async () => (await sheet.item(placement!.id)).centre.x).toBe(placement!.centre.x);
+
+  // Nothing is no size. What it is printed like may alter: its pixels stay.
+  await corner(page).getByRole('button', { name: 'size', exact: true }).click();
+  await dialog.getByLabel('New width').fill('0');
+  await expect(dialog.getByText('A sheet is wider and higher than nothing.')).toBeVisible();
+  await dialog.getByRole('radio', { name: 'its print' }).click();
+  await dialog.getByLabel('Resolution', { exact: true }).fill('200');
+  await dialog.getByLabel('Bleed').fill('0.25');
+  await dialog.getByLabel('Width of the print').fill('4');
+  await dialog.getByLabel('Height of the print').fill('5');
+  await dialog.getByLabel('Resolution of the print').fill('150');
+  await expect(dialog.getByRole('status')).toContainText('with its bleed 1,300 × 1,060 px');
+  await expect(dialog.getByRole('status')).toContainText('enough for print up to 8 × 6.4 in at 150 ppi');
+  await dialog.getByRole('button', { name: 'Keep it' }).click();
+  await expect(corner(page)).toContainText('6 × 4.8 in at 200 ppi, 1,200 × 960 px');
+  await expect(corner(page)).toContainText('enough for print up to 8 × 6.4 in at 150 ppi');
+  await saved(page);
+  expect(await sheet.item('sheet')).toMatchObject({ width: 1300, height: 1060, centre: { x: 600, y: 480 } });
+  await undo(page);
+  await expect(corner(page)).toContainText('12 × 9.6 in at 100 ppi');
 });
 
 test('the easel is clean and fits, in both themes at three widths', async ({ page, running }) => {
   test.setTimeout(240_000);
-  const sheet = await makeSheet(running.address, 'A sheet whose name is longer than there is room for it');
+  const sheet = await TestBoard.createSheet(
+    running.address,
+    'A sheet whose name is longer than there is room for it',
+  );
   await sheet.place([64]);
   await page.goto(`${running.address}/easel`);
   await expect(page.getByRole('link', { name: /^Open A sheet whose/ })).toBeVisible();
@@ -514,6 +724,15 @@ test('the easel is clean and fits, in both themes at three widths', async ({ pag
     await expectClean(page, 'sheet');
     await corner(page).getByRole('button', { name: 'size', exact: true }).click();
     await expectClean(page, 'size', '[role="dialog"]');
+    await page.getByRole('radio', { name: 'its print' }).click();
+    await expectClean(page, 'print', '[role="dialog"]');
+    const [reference] = (await sheet.standing()).filter(
+      (item) => item.kind === 'placement' && !(item as Placement).drawing,
+    );
+    await page.goto(`${sheet.url}?panes=${sheet.id},items.${sheet.id}.${reference!.id}`);
+    await expect(page.getByRole('region', { name: 'picture 64' })).toBeVisible();
+    await stageReady(page);
+    await expectClean(page, 'beside');
   } finally {
     await rm(folder, { recursive: true });
   }

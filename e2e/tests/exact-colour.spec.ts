@@ -37,7 +37,7 @@ test('a picture of sixteen bits and wide colours is read by its own profile, as 
   ]);
   await openBoard(page, board);
   await readMiddle(page, placed!.centre);
-  await expect(card(page).getByText('Beyond sRGB')).toBeVisible({ timeout: 20_000 });
+  await expect(card(page).getByText('Beyond sRGB')).toBeVisible();
   await expect(card(page).getByText('About:')).toHaveCount(0);
   // Source of the matrix: ITU-R BT.2087-0, linear BT.2020 to BT.709.
   const [r, g, b] = [2_000, 50_000, 6_000].map((level) => level / 65_535) as [number, number, number];
@@ -119,7 +119,7 @@ test('a colour is read of a screen that is shared', async ({ running }) => {
   await page.keyboard.press('k');
   await card(page).getByRole('button', { name: 'of a screen' }).click();
   const frozen = page.getByTestId('frozen').locator('canvas');
-  await expect(frozen).toBeVisible({ timeout: 20_000 });
+  await expect(frozen).toBeVisible();
   const box = (await frozen.boundingBox())!;
   const at = { x: Math.round(box.width / 3), y: Math.round(box.height / 3) };
   const expected = await frozen.evaluate((canvas: HTMLCanvasElement, { x, y }: { x: number; y: number }) => {

@@ -62,7 +62,7 @@ test('what keys act on is put on the clipboard as a picture, as it stands', asyn
   await openBoard(page, board);
   await clickOnBoard(page, { x: 0, y: 0 });
   await page.keyboard.press('Alt+c');
-  await expect(page.getByText('On the clipboard as a picture of 900 × 600')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('On the clipboard as a picture of 900 × 600')).toBeVisible({ timeout: 90_000 });
   const copied = await page.evaluate(async () => {
     const [item] = await navigator.clipboard.read();
     const blob = await item!.getType('image/png');

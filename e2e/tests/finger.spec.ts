@@ -61,7 +61,7 @@ for (const width of [390, 820])
     chromium,
     running,
   }) => {
-    test.setTimeout(180_000);
+    test.setTimeout(300_000);
     const { address } = running;
     const subject = `The smack ${width}`;
     await makeSubject(address, subject, 'boom');
@@ -72,7 +72,7 @@ for (const width of [390, 820])
       ...{ viewport: { width, height: 844 }, hasTouch: true, isMobile: true },
     });
     const page = await context.newPage();
-    page.setDefaultTimeout(15_000);
+    page.setDefaultTimeout(60_000);
     const troubles: string[] = [];
     page.on('pageerror', ({ message }) => troubles.push(message));
     await page.goto(board.url);

@@ -140,7 +140,7 @@ test('a page is looked at, picked from, and what is picked keeps title, author, 
   await sheet.getByRole('textbox', { name: 'Addresses' }).fill(`${commons.address}/work/ferry-bow`);
   await sheet.getByRole('button', { name: 'Look there' }).click();
   const work = workNamed('ferry-bow')!;
-  await expect(page.getByRole('heading', { name: work.title })).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByRole('heading', { name: work.title })).toBeVisible();
   await expect(sheet).toContainText(work.author);
   await expect(sheet).toContainText('One small one is left out.');
   const card = sheet.getByRole('button', { name: /1600 ×/ });
@@ -150,7 +150,7 @@ test('a page is looked at, picked from, and what is picked keeps title, author, 
   );
   await card.click();
   await sheet.getByRole('button', { name: 'Take 1' }).click();
-  await expect.poll(async () => (await placementsOf(board)).length, { timeout: 20_000 }).toBe(1);
+  await expect.poll(async () => (await placementsOf(board)).length).toBe(1);
   expect(await onlyPicture(running.address, board)).toMatchObject({
     ...{ name: work.title, width: 1600 },
     source: { page: `${commons.address}/work/ferry-bow`, title: work.title, creator: work.author },
@@ -165,10 +165,10 @@ test('an address whose picture is here already stands as the same picture, and s
   const board = await emptyBoard(page, running.address, 'twice');
   const address = `${commons.address}/file/200/${workNamed('ferry-bow')!.file}`;
   await paste(page, { 'text/plain': address });
-  await expect.poll(async () => (await placementsOf(board)).length, { timeout: 20_000 }).toBe(1);
+  await expect.poll(async () => (await placementsOf(board)).length).toBe(1);
   await page.keyboard.press('Escape');
   await paste(page, { 'text/plain': address });
-  await expect.poll(async () => (await placementsOf(board)).length, { timeout: 20_000 }).toBe(2);
+  await expect.poll(async () => (await placementsOf(board)).length).toBe(2);
   await expect(page.getByText('was here already; it stands here as the same picture')).toBeVisible();
   const [one, two] = await placementsOf(board);
   expect(two!.picture).toBe(one!.picture);

@@ -169,7 +169,7 @@ test('handles are seen on black, on white and on a busy picture', async ({ page,
       for (let x = 147; x <= 153; x += 1) across.push((await colourAt(page, { x: middle + x, y: 20 }))[1]);
       expect(Math.max(...across), name).toBeGreaterThan(200);
       expect(Math.min(...across), name).toBeLessThan(60);
-    }).toPass({ timeout: 15_000 });
+    }).toPass({ timeout: 60_000 });
     // The handle of the corner, too: a tick outside of it, on the surround.
     const corner: number[] = [];
     for (let away = -8; away <= 8; away += 1)

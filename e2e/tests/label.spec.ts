@@ -9,7 +9,7 @@ test('a label says in one line what is set, and finds among forty subjects of fi
   page,
   running,
 }) => {
-  test.setTimeout(90_000);
+  test.setTimeout(300_000);
   const { address } = running;
   const made = await Promise.all(
     Array.from({ length: SUBJECTS }, (_, n) =>

@@ -52,7 +52,7 @@ function sideOf(colour: readonly number[]): string {
 }
 const sideSeen = async (page: Page, at = { x: 0, y: 0 }) => sideOf(await colourAt(page, at));
 const shows = (page: Page, side: string, at?: { x: number; y: number }) =>
-  expect.poll(() => sideSeen(page, at), { message: side, timeout: 15_000 }).toBe(side);
+  expect.poll(() => sideSeen(page, at), { message: side }).toBe(side);
 const light = async (page: Page, at = { x: 0, y: 0 }) => Math.max(...(await colourAt(page, at)));
 
 const card = (page: Page) => page.getByTestId('turning-card');
@@ -202,7 +202,7 @@ test('a lens shows as much as one of a 35-mm camera, and what is near is larger 
     const known = (await stillsOf(board, model)).map(({ id }) => id);
     const fresh = async () => (await stillsOf(board, model)).filter(({ id }) => !known.includes(id));
     await card(page).getByRole('button', { name: 'this view as a picture' }).click();
-    await expect.poll(async () => (await fresh()).length, { timeout: 20_000 }).toBe(1);
+    await expect.poll(async () => (await fresh()).length).toBe(1);
     await saved(page);
     const [still] = await fresh();
     expect((await pictureOf(address, still!)).facts.taken).toMatchObject({ azimuthDeg: 0, lensMm });
@@ -264,7 +264,7 @@ test('this view as a picture fills a blind spot of what the model serves, with i
   await shows(page, 'left');
   await page.locator('.stage').first().focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText('This view stands below, as a picture.')).toBeVisible({ timeout: 20_000 });
+  await expect(page.getByText('This view stands below, as a picture.')).toBeVisible();
   await expect(page.getByText('It counts for what the model serves')).toBeVisible();
   await saved(page);
   const [still] = await stillsOf(board, model);
@@ -300,7 +300,7 @@ test('a turn of stills goes all around, stands as a cluster, and one undo takes 
   await card(page).getByLabel('Stills of a turn').fill('4');
   await page.keyboard.press('Enter');
   await card(page).getByRole('button', { name: 'a turn of' }).click();
-  await expect(page.getByText('4 views stand below.')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('4 views stand below.')).toBeVisible({ timeout: 90_000 });
   await saved(page);
   const standing = await board.standing();
   const cluster = standing.find(isCluster)!;
@@ -376,7 +376,7 @@ test('which way it stands is said once, for every picture of it and in every win
   await shows(page, 'left');
   await page.locator('.stage').first().focus();
   await page.keyboard.press('Enter');
-  await expect.poll(async () => (await stillsOf(board, model)).length, { timeout: 20_000 }).toBe(1);
+  await expect.poll(async () => (await stillsOf(board, model)).length).toBe(1);
 });
 
 test('an archive is a model with its surface, what else lies in it comes in by itself; STL stands on its plane', async ({
@@ -455,7 +455,7 @@ test('what is broken is said in words and nothing is lost; millions of triangles
   page,
   running,
 }) => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   const { address } = running;
   const board = await TestBoard.create(address, 'broken');
   await openBoard(page, board);
@@ -470,7 +470,7 @@ test('what is broken is said in words and nothing is lost; millions of triangles
     'nowhere.stl': nan,
     'text.stl': asTextStl(die()),
   });
-  await expect(page.getByText('is damaged or incomplete').first()).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByText('is damaged or incomplete').first()).toBeVisible({ timeout: 90_000 });
   await expect.poll(async () => (await placementsOf(board)).length, { timeout: 30_000 }).toBe(3);
   await expect
     .poll(async () => (await picturesOf(address, `board=${board.id}`)).map(({ name }) => name), {

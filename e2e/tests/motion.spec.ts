@@ -163,9 +163,7 @@ test('a board that is left while something plays is left in peace, and plays on 
   await page.waitForTimeout(600);
   await page.goBack();
   const seen = new Set<number>();
-  await expect
-    .poll(async () => seen.add(await numberSeen(page).catch(() => 0)).size, { timeout: 20_000 })
-    .toBeGreaterThan(4);
+  await expect.poll(async () => seen.add(await numberSeen(page).catch(() => 0)).size).toBeGreaterThan(4);
 });
 
 test('at rest it costs nothing, out of view it stops; a wheel steps; neighbours are seen over it', async ({
@@ -275,6 +273,39 @@ test('what lies over what moves stays over it: a note, and what is drawn on it',
     expect(await isBlue()).toBe(true);
     await page.waitForTimeout(60);
   }
+});
+
+test('frames lie under what is drawn: faded, below a drawing that is multiplied; a key goes on to the next', async ({
+  page,
+  running,
+}) => {
+  const board = await TestBoard.create(running.address, 'Underlay');
+  const wash = { create: { width: 64, height: 64, channels: 3 as const, background: 'rgb(255, 128, 64)' } };
+  const [clip, drawing] = await board.placeFiles(
+    [
+      { id: 'clip', name: 'plain.webm', bytes: await fixture('plain.webm') },
+      { id: 'drawing', name: 'drawing.png', bytes: await sharp(wash).png().toBuffer() },
+    ],
+    WIDTH,
+  );
+  await board.change([
+    { item: clip!.id, set: { centre: { x: 0, y: 0 }, opacity: 0.5 } },
+    { item: drawing!.id, set: { centre: { x: 0, y: 0 }, blend: 'multiply' } },
+  ]);
+  await openBoard(page, board);
+  // The square of the number's last bit: white in odd frames, black in even ones. The surround is 121.
+  const bit = { x: -WIDTH / 2 + 2 * (12.5 + 7 * 19), y: -70 };
+  const seen = async () => (await colourAt(page, bit))[0];
+  const near = (wanted: number) => expect.poll(async () => Math.abs((await seen()) - wanted)).toBeLessThan(6);
+  await page.keyboard.press('Alt+j');
+  await near(188);
+  const [red, green, blue] = await colourAt(page, bit);
+  expect(Math.abs(green - (red * 128) / 255)).toBeLessThan(4);
+  expect(Math.abs(blue - (red * 64) / 255)).toBeLessThan(4);
+  await page.keyboard.press('Alt+j');
+  await near(60);
+  await page.keyboard.press('Alt+Shift+J');
+  await near(188);
 });
 
 test('an animated picture has the times that it was made with; where nothing moves that is said', async ({

@@ -388,7 +388,7 @@ test('a slideshow goes on by itself and waits while the pointer is over it; at r
     shown.add((await colourInPane(perch, 'a', 400, 180)).join());
     return shown.size;
   };
-  await expect.poll(seen, { timeout: 20_000 }).toBeGreaterThanOrEqual(3);
+  await expect.poll(seen).toBeGreaterThanOrEqual(3);
   await perch.mouse.move(200, 100);
   await perch.mouse.move(204, 104);
   await perchRests(perch);

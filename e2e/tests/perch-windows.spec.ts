@@ -133,7 +133,7 @@ test('windows are arranged in the part that was marked by a drag over the screen
               other.y + other.height <= one.y;
             expect(isApart).toBe(true);
           }
-      }).toPass({ timeout: 15_000 });
+      }).toPass({ timeout: 60_000 });
       await page.bringToFront();
       const floating = await openWindow(context, page, 'p');
       const { width, height } = await floating.evaluate(() => ({ width: innerWidth, height: innerHeight }));

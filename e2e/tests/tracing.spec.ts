@@ -1,5 +1,6 @@
-import type { Board, Drawing, Placement } from '@miradero/core/schema';
+import type { Drawing, Placement } from '@miradero/core/schema';
 import type { Page } from '@playwright/test';
+import sharp from 'sharp';
 import { saved, stageReady, TestBoard } from '../support/board.ts';
 import { launchBrowser } from '../support/browser.ts';
 import { expect, test } from '../support/test.ts';
@@ -44,18 +45,7 @@ const standIn = (page: Page, what: 'scroll' | 'draw' | 'close', ...given: (numbe
 
 /** A sheet of 1,200 × 960 px with one picture over its middle, open. */
 async function openSheet(page: Page, address: string, name: string): Promise<TestBoard> {
-  const response = await fetch(`${address}/api/boards`, {
-    method: 'POST',
-    body: JSON.stringify({
-      name,
-      sheet: {
-        setup: { width: 12, height: 9.6, unit: 'in', ppi: 100, bleed: 0 },
-        need: { width: 8, height: 10, unit: 'in', ppi: 300 },
-      },
-    }),
-    headers: { 'Content-Type': 'application/json' },
-  });
-  const sheet = new TestBoard(address, ((await response.json()) as { board: Board }).board.id);
+  const sheet = await TestBoard.createSheet(address, name);
   const [placement] = await sheet.place([66]);
   await sheet.change([{ item: placement!.id, set: { centre: { x: 600, y: 480 }, width: 700 } }]);
   await page.goto(sheet.url);
@@ -125,7 +115,7 @@ test('a captured window lies under what stands on the sheet: found, followed, lo
   // The window is gone before the press is told to be over.
   await over.keyboard.press('Escape').catch(() => {});
   await closed;
-  expect(await page.evaluate(() => (window as Measured).miraderoTracing)).toBeUndefined();
+  await expect.poll(() => page.evaluate(() => (window as Measured).miraderoTracing)).toBeUndefined();
 });
 
 test('what is refused is said; a sheet that is not found is marked by two corners; what is seen is kept as a version', async ({
@@ -178,6 +168,118 @@ test('what is refused is said; a sheet that is not found is marked by two corner
   expect(Math.abs(drawn!.pictureWidth - 500)).toBeLessThanOrEqual(2);
 });
 
+test('a sheet that is turned in its window is marked by two corners, one that is mirrored by three; both lie upright here', async ({
+  page,
+  running,
+}) => {
+  const sheet = await openSheet(page, running.address, 'Turned');
+  const corners = { first: { x: 250, y: 90 }, turnDeg: 20, width: 500, height: 400 };
+  /** Shows a sheet, turned and maybe mirrored; its upper left quarter is red. */
+  const show = (isMirrored: boolean) =>
+    page.evaluate(
+      ({ first, turnDeg, width, height, isMirrored }) => {
+        navigator.mediaDevices.getDisplayMedia = () => {
+          const canvas = document.createElement('canvas');
+          canvas.width = 900;
+          canvas.height = 720;
+          const context = canvas.getContext('2d')!;
+          context.fillStyle = '#335577';
+          context.fillRect(0, 0, 900, 720);
+          context.translate(first.x + (isMirrored ? 480 : 0), first.y);
+          context.rotate(((isMirrored ? -turnDeg : turnDeg) * Math.PI) / 180);
+          context.scale(isMirrored ? -1 : 1, 1);
+          context.fillStyle = '#40b060';
+          context.fillRect(0, 0, width, height);
+          context.fillStyle = '#d03020';
+          context.fillRect(0, 0, width / 2, height / 2);
+          return Promise.resolve(canvas.captureStream(5));
+        };
+      },
+      { ...corners, isMirrored },
+    );
+  const at = (x: number, y: number, isMirrored: boolean) => {
+    const turn = ((isMirrored ? -corners.turnDeg : corners.turnDeg) * Math.PI) / 180;
+    const across = isMirrored ? -x : x;
+    return {
+      x: corners.first.x + (isMirrored ? 480 : 0) + across * Math.cos(turn) - y * Math.sin(turn),
+      y: corners.first.y + across * Math.sin(turn) + y * Math.cos(turn),
+    };
+  };
+  const press = async (x: number, y: number, isMirrored: boolean) => {
+    const box = (await page.getByTestId('captured').locator('canvas').boundingBox())!;
+    const point = at(x, y, isMirrored);
+    await page.mouse.click(box.x + (point.x * box.width) / 900, box.y + (point.y * box.width) / 900);
+  };
+  const keep = async () => {
+    await page.getByRole('button', { name: 'keep it as a version' }).click();
+    await expect(page.getByText('What the window shows was kept as a version.')).toBeVisible();
+    await saved(page);
+  };
+  const shownColours = async () => {
+    const drawn = (await sheet.standing()).find(
+      (item): item is Placement => item.kind === 'placement' && !!item.drawing,
+    )!;
+    const answer = await fetch(`${running.address}/api/pictures/${drawn.picture}/original`);
+    const { data, info } = await sharp(Buffer.from(await answer.arrayBuffer()))
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    return [0.25, 0.75].flatMap((y) =>
+      [0.25, 0.75].map((x) => {
+        const offset = (Math.round(y * info.height) * info.width + Math.round(x * info.width)) * 3;
+        return data[offset]! > data[offset + 1]! ? 'red' : 'green';
+      }),
+    );
+  };
+  const upright = ['red', 'green', 'green', 'green'];
+
+  await show(false);
+  await page.getByRole('button', { name: 'Choose the window' }).click();
+  await expect(page.getByText('press its upper left corner')).toBeVisible();
+  await press(0, 0, false);
+  await press(500, 400, false);
+  await expect(page.getByTestId('found-sheet')).toBeVisible();
+  await keep();
+  await expect.poll(shownColours).toEqual(upright);
+
+  await show(true);
+  await page.getByRole('button', { name: 'tracing paper' }).click();
+  await page.getByRole('button', { name: 'Choose the window' }).click();
+  await expect(page.getByText('press its upper left corner')).toBeVisible();
+  await press(0, 0, true);
+  await press(500, 400, true);
+  await page.getByRole('button', { name: 'a third corner' }).click();
+  await expect(page.getByText('Now press its upper right corner.')).toBeVisible();
+  await press(500, 0, true);
+  const [over] = await Promise.all([
+    page.context().waitForEvent('page'),
+    page.getByRole('button', { name: 'Lay it over' }).click(),
+  ]);
+  // Laid over, its quarters are where they are on an upright sheet.
+  const canvas = over.getByRole('img', { name: 'The drawing, with its references over it' });
+  await expect(canvas).toBeVisible();
+  await over.keyboard.down('Space');
+  const seen = () =>
+    canvas.evaluate((element) => {
+      const { width, height } = element as HTMLCanvasElement;
+      const context = (element as HTMLCanvasElement).getContext('2d')!;
+      const scale = Math.min(width / 1200, height / 960);
+      const [left, top] = [(width - 1200 * scale) / 2, (height - 960 * scale) / 2];
+      return [0.25, 0.75].flatMap((y) =>
+        [0.25, 0.75].map((x) => {
+          const [red, green] = context.getImageData(
+            left + x * 1200 * scale,
+            top + y * 960 * scale,
+            1,
+            1,
+          ).data;
+          return red! > 180 ? 'red' : green! > 150 ? 'green' : 'other';
+        }),
+      );
+    });
+  await expect.poll(seen).toEqual(upright);
+});
+
 test('a tab of this browser is captured by its title, and its sheet found within a pixel', async ({
   running,
 }) => {
@@ -195,7 +297,7 @@ test('a tab of this browser is captured by its title, and its sheet found within
     const page = await context.newPage();
     await openSheet(page, running.address, 'Captured tab');
     await page.getByRole('button', { name: 'Choose the window' }).click();
-    await expect(page.getByText('The sheet was found.')).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByText('The sheet was found.')).toBeVisible();
     const box = async (id: string) => (await page.getByTestId(id).boundingBox())!;
     const [captured, found] = [
       (await page.getByTestId('captured').locator('canvas').boundingBox())!,

@@ -11,7 +11,7 @@ const trouble = (page: Page, id: string) => page.locator(`[data-trouble="${id}"]
 const centre = async (board: TestBoard) => ((await board.item('p1')) as Placement).centre;
 
 test('a server that is gone and a database that is gone are told apart; both end by themselves', async () => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   const running = await startRunning({ isDurable: true });
   const browser = await launchBrowser();
   try {
@@ -47,7 +47,7 @@ test('a server that is gone and a database that is gone are told apart; both end
 });
 
 test('a server without room on its disk says so, keeps what it had, and goes on when there is room', async () => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   const running = await startRunning();
   const browser = await launchBrowser();
   const client = new pg.Client({ connectionString: running.databaseUrl });

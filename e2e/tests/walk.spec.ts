@@ -84,7 +84,7 @@ test('the view follows who walks, over a board far larger than it', async ({ pag
 });
 
 test('what the README names in six lines is done by keyboard alone', async ({ page, running }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   const { address } = running;
   await makeSubject(address, 'The lugger', 'mast');
   const extra = await bringPicture(address, 5_201, 'Lugger at low water');

@@ -92,7 +92,7 @@ test.describe('files', () => {
   });
 
   test('one bad file of eighty stops none of the others', async ({ page, running }) => {
-    test.setTimeout(120_000);
+    test.setTimeout(300_000);
     const board = await emptyBoard(page, running.address, 'eighty');
     const files: Record<string, Uint8Array> = {};
     for (let index = 0; index < 80; index += 1) {
@@ -116,7 +116,7 @@ test.describe('files', () => {
   });
 
   test('moving pictures, a clip and a model come in and stand by their poster', async ({ page, running }) => {
-    test.setTimeout(120_000);
+    test.setTimeout(300_000);
     const board = await emptyBoard(page, running.address, 'kinds that move');
     await drop(
       page,
@@ -221,7 +221,7 @@ test('a part of the screen is grabbed, and again without asking', async ({ runni
   await stageReady(page);
   await page.keyboard.press('Shift+G');
   const frozen = page.getByTestId('frozen');
-  await expect(frozen.locator('canvas')).toBeVisible({ timeout: 20_000 });
+  await expect(frozen.locator('canvas')).toBeVisible();
   const box = (await frozen.locator('canvas').boundingBox())!;
   await page.mouse.move(box.x + 40, box.y + 30);
   await page.mouse.down();
@@ -238,7 +238,7 @@ test('a part of the screen is grabbed, and again without asking', async ({ runni
   });
   await page.keyboard.press('Escape');
   await page.keyboard.press('Alt+g');
-  await expect(frozen.locator('canvas')).toBeVisible({ timeout: 20_000 });
+  await expect(frozen.locator('canvas')).toBeVisible();
   await page.getByRole('button', { name: 'Take it' }).click();
   await expect.poll(async () => (await placementsOf(board)).length).toBe(2);
   await browser.close();
@@ -273,9 +273,9 @@ test.describe('camera', () => {
   }) => {
     const board = await emptyBoard(page, running.address, 'sketched');
     await page.keyboard.press('Shift+P');
-    await expect(page.getByText('this is a simulated one')).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByText('this is a simulated one')).toBeVisible();
     await page.getByRole('button', { name: 'Sketch on paper' }).click();
-    await expect(page.getByText('The corners were found')).toBeVisible({ timeout: 20_000 });
+    await expect(page.getByText('The corners were found')).toBeVisible();
     const corner = page.getByRole('button', { name: 'Corner 1 of the sheet' });
     const before = (await corner.boundingBox())!;
     await corner.focus();
@@ -334,7 +334,7 @@ test('the wall label tells the source, and takes it; copies are said, and one is
   page,
   running,
 }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   const board = await TestBoard.create(running.address, 'label of sources');
   const bytes = await readFile(demo('chain-wheel-edge.jpg'));
   const about = { name: 'Wheel', source: { page: 'http://site.example/wheel', creator: 'Orla Venn' } };

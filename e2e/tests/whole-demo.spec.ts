@@ -1,6 +1,6 @@
 import { isCluster, isPictureMark, isWorkingSet } from '@miradero/core/items';
 import type { Board, Drawing, Placement } from '@miradero/core/schema';
-import { PAGE_AT_THE_EASEL } from '../../demo/at-the-easel.ts';
+import { PAGE_AT_THE_EASEL, STUDY_OF_LANTERN } from '../../demo/at-the-easel.ts';
 import { BOARDS } from '../../demo/boards.ts';
 import { loadDemo } from '../../demo/load.ts';
 import { TestBoard } from '../support/board.ts';
@@ -22,7 +22,7 @@ test('the demo comes in through the real intake, once: four boards and a sheet a
     const boards = await listed();
     const sheet = PAGE_AT_THE_EASEL;
     expect(boards.map(({ name }) => name).sort()).toEqual(
-      [...BOARDS.map(({ name }) => name), sheet.name].sort(),
+      [...BOARDS.map(({ name }) => name), sheet.name, STUDY_OF_LANTERN.name].sort(),
     );
     const onSheet = await new TestBoard(running.address, sheet.id).standing();
     expect(onSheet.filter(({ kind }) => kind === 'sheet')).toHaveLength(1);

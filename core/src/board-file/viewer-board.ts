@@ -37,6 +37,7 @@ export interface ViewerItem {
   readonly width: number;
   readonly height: number;
   readonly opacity: number;
+  readonly isMultiplied?: true;
   /** What it says, for those who do not see it. */
   readonly words: string;
   readonly drawn: readonly ViewerPrimitive[];

@@ -12,6 +12,7 @@ import {
   fadeBy,
   MIN_OPACITY,
   mirror,
+  multiply,
   normalTurn,
   restore,
   sizeAbout,
@@ -124,6 +125,23 @@ describe('fading', () => {
     ]);
     expect(fadeBy([a!], -3)).toEqual([{ item: 'i0', set: { opacity: MIN_OPACITY } }]);
     expect(fadeBy([b!], 3)).toEqual([{ item: 'i1', set: { opacity: 1 } }]);
+  });
+});
+
+describe('multiplying', () => {
+  it('is for pictures alone, and is taken off where all of them are', () => {
+    const [one, other] = ['a', 'b'].map((id) => ({ id, kind: 'placement' }) as Placement);
+    const note = { id: 'n', kind: 'note' } as Item;
+    const multiplied = { ...other!, blend: 'multiply' } as const;
+    expect(multiply([note])).toEqual([]);
+    expect(multiply([one!, note, multiplied])).toEqual([
+      { item: 'a', set: { blend: 'multiply' } },
+      { item: 'b', set: { blend: 'multiply' } },
+    ]);
+    expect(multiply([multiplied])).toEqual([{ item: 'b', set: { blend: 'normal' } }]);
+    expect(restore([{ ...multiplied, trim: WHOLE, width: 1 } as Item])).toMatchObject([
+      { set: { blend: 'normal' } },
+    ]);
   });
 });
 

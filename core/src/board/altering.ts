@@ -6,7 +6,7 @@ import {
   turnPoint,
   unionOf,
 } from '../geometry/index.ts';
-import { heightOf, isPictureMark, kindOf } from '../items/index.ts';
+import { heightOf, isMultiplied, isPictureMark, isPlacement, kindOf } from '../items/index.ts';
 import type { Item, Operation } from '../schema/index.ts';
 import { boundsOf } from './item-geometry.ts';
 
@@ -122,6 +122,13 @@ export const fadeBy = (items: Iterable<Item>, delta: number): Operation[] =>
 
 export const opacityWithin = (opacity: number): number =>
   Math.round(Math.min(1, Math.max(MIN_OPACITY, opacity)) * 100) / 100;
+
+/** Multiplies pictures with what lies below them; where all of them are, lets them cover it again. */
+export function multiply(items: Iterable<Item>): Operation[] {
+  const pictures = [...items].filter(isPlacement);
+  const blend = pictures.every(isMultiplied) ? 'normal' : 'multiply';
+  return pictures.map(({ id }) => ({ item: id, set: { blend } }));
+}
 
 /**
  * Gives pictures their original state back: upright, unflipped, untrimmed, opaque. Each stays where its visible part is

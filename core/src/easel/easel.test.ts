@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
   caughtByGuides,
   changePaper,
+  faultOfNeed,
   faultOfSheet,
   fromMm,
   inMm,
@@ -81,6 +82,18 @@ describe('a sheet', () => {
         expect(Math.abs(there.height - here.height)).toBeLessThanOrEqual(1);
       }),
     );
+  });
+
+  it('has a print that can be asked for', () => {
+    const need = { width: 8, height: 10, unit: 'in', ppi: 300 } as const;
+    expect(faultOfNeed(need)).toBeUndefined();
+    for (const [wrong, words] of [
+      [{ ...need, width: 0 }, /wider and higher than nothing/],
+      [{ ...need, height: Number.NaN }, /no number/],
+      [{ ...need, width: 20_000 }, /as large/],
+      [{ ...need, ppi: 3 }, /between 10 and 2,400 ppi/],
+    ] as const)
+      expect(faultOfNeed(wrong)).toMatch(words);
   });
 
   it('is refused in words where it cannot be', () => {
@@ -194,7 +207,7 @@ describe('another size', () => {
       resizedSide(50, 'percent', 4_801, 300),
       resizedSide(25.4, 'cm', 1, 300),
       resizedSide(0, 'px', 9, 1),
-    ]).toEqual([...[2_401, 3_000, 1]]);
+    ]).toEqual([...[2_401, 3_000, 0]]);
     expect(withAspect({ width: 4_800, height: 3_840 }, 'height', 1_920)).toEqual({
       width: 2_400,
       height: 1_920,

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { AGAIN_MS, type DrawingVersion, GONE_MS, SaveWatch, STILL_MS, versionsToDrop } from './index.ts';
+import {
+  AGAIN_MS,
+  type DrawingVersion,
+  GONE_MS,
+  MOST_FAILURES,
+  SaveWatch,
+  STILL_MS,
+  versionsToDrop,
+} from './index.ts';
 
 const file = (bytes: number, modifiedMs: number) => ({ bytes, modifiedMs });
 
@@ -9,6 +17,8 @@ describe('a file that is followed', () => {
     const watch = new SaveWatch();
     expect(watch.see(file(10, 1), 0)).toBe('wait');
     expect(watch.see(file(10, 1), STILL_MS - 1)).toBe('wait');
+    expect(watch.restMs(STILL_MS - 1)).toBe(1);
+    expect(watch.restMs(STILL_MS + 5)).toBe(0);
     expect(watch.see(file(10, 1), STILL_MS)).toBe('read');
     watch.done();
     expect(watch.see(file(10, 1), 9_000)).toBe('nothing');
@@ -30,12 +40,25 @@ describe('a file that is followed', () => {
     watch.see(file(7, 2), 60_100);
     expect(watch.see(file(7, 2), 60_500)).toBe('read');
     watch.failed(60_500);
+    expect(watch.restMs(60_600)).toBe(AGAIN_MS - 100);
     expect(watch.see(file(7, 2), 60_600)).toBe('wait');
     expect(watch.see(file(7, 2), 60_500 + AGAIN_MS)).toBe('read');
     // Written anew it is tried at once.
     watch.failed(63_000);
     watch.see(file(9, 3), 63_100);
     expect(watch.see(file(9, 3), 63_100 + STILL_MS)).toBe('read');
+  });
+
+  it('is not being written any more when it was tried often as it stands; written anew it is again', () => {
+    const watch = new SaveWatch();
+    watch.see(file(7, 1), 0);
+    for (let tried = 0; tried < MOST_FAILURES; tried += 1) {
+      expect(watch.isHopeless).toBe(false);
+      watch.failed(1_000 * tried);
+    }
+    expect(watch.isHopeless).toBe(true);
+    watch.see(file(8, 2), 60_000);
+    expect(watch.isHopeless).toBe(false);
   });
 
   it('that is renamed over is not gone, one that was deleted is, and may come back', () => {

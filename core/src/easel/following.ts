@@ -9,6 +9,8 @@ export interface FileSeen {
 export const STILL_MS = 300;
 /** What could not be read although it stood still is tried again after so long, ms. */
 export const AGAIN_MS = 2_000;
+/** Tried so often, what stands still is not being written. */
+export const MOST_FAILURES = 3;
 /** Programs that save under another name and rename leave no file for a moment; longer than this it is gone, ms. */
 export const GONE_MS = 1_500;
 
@@ -28,6 +30,8 @@ export class SaveWatch {
   #seen: FileSeen | undefined;
   /** Since when it is seen like that. */
   #sinceMs: number | undefined;
+  /** How often it stood as it does and could not be read. */
+  #failures = 0;
   /** Not before: it stood still and could not be read. */
   #againMs = Number.NEGATIVE_INFINITY;
 
@@ -41,6 +45,7 @@ export class SaveWatch {
     if (this.#sinceMs === undefined || !isSame(seen, this.#seen)) {
       this.#seen = seen;
       this.#sinceMs = atMs;
+      this.#failures = 0;
       this.#againMs = Number.NEGATIVE_INFINITY;
     }
     const stoodMs = atMs - this.#sinceMs;
@@ -51,6 +56,16 @@ export class SaveWatch {
     return seen.bytes === 0 ? 'wait' : 'read';
   }
 
+  /** It was tried so often as it stands that nobody is writing it any more. */
+  get isHopeless(): boolean {
+    return this.#failures >= MOST_FAILURES;
+  }
+
+  /** Looked at sooner, what stands as it was seen last is still waited for; ms, 0: there is nothing to wait for. */
+  restMs(atMs: number): number {
+    return Math.max(0, Math.max((this.#sinceMs ?? atMs) + STILL_MS, this.#againMs) - atMs);
+  }
+
   /** What was seen last became a version. */
   done(): void {
     this.#read = this.#seen;
@@ -58,6 +73,7 @@ export class SaveWatch {
 
   /** What was read is no picture yet, or changed while it was read. */
   failed(atMs: number): void {
+    this.#failures += 1;
     this.#againMs = atMs + AGAIN_MS;
   }
 }

@@ -5,6 +5,7 @@ export {
   type FileSeen,
   type FollowStep,
   GONE_MS,
+  MOST_FAILURES,
   SaveWatch,
   STILL_MS,
   VERSIONS_KEPT,
@@ -19,8 +20,10 @@ export {
   lengthWords,
   MM_PER_INCH,
 } from './lengths.ts';
+export { markedSheet, type Straightened, straightened } from './marked-sheet.ts';
 export { placedByPoints } from './placing.ts';
 export {
+  faultOfNeed,
   faultOfSheet,
   inUnit,
   type PrintVerdict,
@@ -50,6 +53,7 @@ export {
   SHEET_LIMITS,
   type SheetPixels,
   type SheetSetup,
+  type Size,
   setupOfPixels,
   USUAL_NEED,
 } from './sheet.ts';

@@ -37,6 +37,20 @@ export function faultOfSheet(setup: SheetSetup): string | undefined {
   return undefined;
 }
 
+/** Longer than this no print is asked for, in its unit. */
+const MOST_LENGTH = 10_000;
+
+/** Why a print cannot be asked for, in words; undefined where it can. */
+export function faultOfNeed({ width, height, ppi }: PrintNeed): string | undefined {
+  if (![width, height, ppi].every(Number.isFinite)) return 'Something of the print is no number.';
+  if (width <= 0 || height <= 0) return 'A print is wider and higher than nothing.';
+  if (width > MOST_LENGTH || height > MOST_LENGTH) return 'No print is as large as that.';
+  const { leastPpi, mostPpi } = SHEET_LIMITS;
+  if (ppi < leastPpi || ppi > mostPpi)
+    return `A print has between ${leastPpi} and ${mostPpi.toLocaleString('en')} ppi.`;
+  return undefined;
+}
+
 /** Whether a picture of some pixels is enough for what is needed, and how far it goes. */
 export interface PrintVerdict {
   readonly isEnough: boolean;

@@ -9,10 +9,10 @@ interface Size {
 export type ResizeUnit = 'px' | 'cm' | 'percent';
 const CM_PER_INCH = 2.54;
 
-/** Whole pixels of a side that is said another way. @param was - pixels before */
+/** Whole pixels of a side that is said another way; 0 for nothing. @param was - pixels before */
 export function resizedSide(said: number, unit: ResizeUnit, was: number, ppi: number): number {
   const pixels = unit === 'px' ? said : unit === 'percent' ? (was * said) / 100 : (said / CM_PER_INCH) * ppi;
-  return Math.max(1, Math.round(pixels));
+  return pixels > 0 ? Math.max(1, Math.round(pixels)) : 0;
 }
 
 /** The other side where the proportions stay: pixels. @param side - which one was said */

@@ -1,9 +1,12 @@
+export { crc32 } from './crc.ts';
 export * from './icc-profile.ts';
 export * from './iiif.ts';
 export * from './motion.ts';
 export * from './motion-of-bytes.ts';
+export * from './openraster.ts';
 export * from './pages.ts';
 export * from './palettes/index.ts';
+export { filteredRows, type PngParts, partsOfPng, pngChunk, pngEnd, pngHead, unfilteredRows } from './png.ts';
 export * from './source-sheet.ts';
 export * from './text-as-html.ts';
 export * from './web-annotations.ts';

@@ -7,6 +7,7 @@ import {
   type Item,
   type ItemKind,
   type ItemOfKind,
+  isMultiplied,
   isPlacement,
   linkPrimitives,
   markToFrame,
@@ -67,5 +68,6 @@ export function drawnOf(item: Item, marks: readonly PictureMark[] = []): Drawn {
   return {
     ...{ id: item.id, frame: ownFrame(item), width: item.width, height: heightOf(item) },
     ...{ opacity: item.opacity, primitives: [...primitives(item), ...marksOn(item, marks)] },
+    ...(isMultiplied(item) && { isMultiplied: true as const }),
   };
 }

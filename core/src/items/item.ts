@@ -31,7 +31,7 @@ export const commonProperties = {
 
 /** What properties are that an item lacks: what undo sets them back to. */
 const ABSENT: Readonly<Record<string, unknown>> = {
-  ...{ cluster: null, isFixed: false, isStrip: false, drawing: null },
+  ...{ cluster: null, isFixed: false, isStrip: false, drawing: null, blend: 'normal' },
   // Of notes
   ...{ role: 'remark', scale: null, ink: null, paper: null },
 };

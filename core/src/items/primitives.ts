@@ -65,6 +65,8 @@ export interface Drawn {
   readonly height: number;
   /** 0..1 */
   readonly opacity: number;
+  /** What lies below shows through it, darkened: the colours of both are multiplied. */
+  readonly isMultiplied?: true;
   readonly primitives: readonly Primitive[];
 }
 

@@ -25,6 +25,7 @@ export const INTAKE_TYPES = [
   'image/gif',
   'image/svg+xml',
   'image/heic',
+  'image/openraster',
   'video/mp4',
   'video/webm',
   ...MODEL_TYPES,
@@ -62,7 +63,7 @@ export const REFUSALS: Readonly<Record<RefusalCode, string>> = {
   'too-many-pixels': `The picture has more than ${INTAKE_LIMITS.pixels / 1_000_000} million pixels.`,
   'too-many-frames': `The file holds more than ${INTAKE_LIMITS.frames.toLocaleString('en')} frames.`,
   'unknown-kind':
-    'This is nothing that can be taken in: JPEG, PNG, WebP, AVIF, GIF, TIFF, SVG, HEIC, MP4, WebM, GLB, STL or OBJ.',
+    'This is nothing that can be taken in: JPEG, PNG, WebP, AVIF, GIF, TIFF, SVG, HEIC, OpenRaster, MP4, WebM, GLB, STL or OBJ.',
   'needs-other-files': 'The model refers to other files; a GLB with everything in it can be taken in.',
   packed: 'The model is packed in a way that is not read here; saved without compression it can be taken in.',
   'no-form': 'There is no surface in the model: nothing of it could be seen.',

@@ -26,6 +26,11 @@ function kindOfBrands(head: Uint8Array): IntakeType | undefined {
     : undefined;
 }
 
+const OPENRASTER = 'mimetypeimage/openraster';
+/** Whether bytes begin as an OpenRaster file does: its first entry says so, and is not packed; its name begins at byte 30. */
+const isOpenRaster = (head: Uint8Array): boolean =>
+  head[0] === 0x50 && head[1] === 0x4b && latin(head, 30, 30 + OPENRASTER.length) === OPENRASTER;
+
 /**
  * The kind of picture that bytes begin with, whatever the file is called; `undefined` for anything not taken in.
  * Signatures: JPEG ISO/IEC 10918-1 B.1.1.3, PNG (W3C, third edition) 5.2, WebP RFC 9649 2.4, GIF89a 17, TIFF 6.0
@@ -44,6 +49,7 @@ export function kindOfBytes(head: Uint8Array, size = head.length): IntakeType | 
   const signature = latin(head, 0, 6);
   if (signature === 'GIF87a' || signature === 'GIF89a') return 'image/gif';
   if (/^II[*+]\0/.test(signature) || /^MM\0[*+]/.test(signature)) return 'image/tiff';
+  if (isOpenRaster(head)) return 'image/openraster';
   if (latin(head, 4, 8) === 'ftyp') return kindOfBrands(head);
   if (signature.startsWith('glTF')) return 'model/gltf-binary';
   if (startsWith([0x1a, 0x45, 0xdf, 0xa3])) {

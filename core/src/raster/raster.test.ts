@@ -91,6 +91,26 @@ describe('blending', () => {
     );
   });
 
+  it('that multiplies is what its published formula gives, and darkens only', () => {
+    fc.assert(
+      fc.property(pixel, pixel, (below, above) => {
+        const target: Raster = { ...emptyRaster(4, 4, 1, 1), data: Uint8ClampedArray.from(below) };
+        blendOver(target, { ...target, data: Uint8ClampedArray.from(above) }, true);
+        const [a, b] = [above[3] / 255, below[3] / 255];
+        const alpha = a + b * (1 - a);
+        expect(target.data[3]).toBe(Math.round(alpha * 255));
+        for (let part = 0; part < 3 && alpha > 0; part += 1) {
+          const [source, backdrop] = [above[part]! / 255, below[part]! / 255];
+          const premultiplied = a * (1 - b) * source + a * b * source * backdrop + (1 - a) * b * backdrop;
+          expect(Math.abs(target.data[part]! - (255 * premultiplied) / alpha)).toBeLessThanOrEqual(
+            0.5 + 1e-9,
+          );
+          if (b === 1) expect(target.data[part]).toBeLessThanOrEqual(below[part]!);
+        }
+      }),
+    );
+  });
+
   it('keeps to where both are', () => {
     const target = emptyRaster(0, 0, 3, 2);
     const layer = emptyRaster(2, 1, 4, 4);

@@ -36,8 +36,12 @@ export function blendPixel(
   data[at + 3] = sum * 255;
 }
 
-/** Lays pixels over others of the same image, where both have some. */
-export function blendOver(target: Raster, layer: Raster): void {
+/**
+ * Lays pixels over others of the same image, where both have some.
+ *
+ * @param isMultiplied - whether their colours are multiplied with those below. Source: W3C Compositing and Blending Level 1, sections 5 and 10.1.2.
+ */
+export function blendOver(target: Raster, layer: Raster, isMultiplied = false): void {
   const left = Math.max(target.x, layer.x);
   const right = Math.min(target.x + target.width, layer.x + layer.width);
   const bottom = Math.min(target.y + target.height, layer.y + layer.height);
@@ -47,7 +51,15 @@ export function blendOver(target: Raster, layer: Raster): void {
     let to = ((y - target.y) * target.width + left - target.x) * 4;
     for (let x = left; x < right; x += 1, from += 4, to += 4) {
       const alpha = data[from + 3]! / 255;
-      if (alpha > 0) blendPixel(target.data, to, data[from]!, data[from + 1]!, data[from + 2]!, alpha);
+      if (alpha <= 0) continue;
+      let [red, green, blue] = [data[from]!, data[from + 1]!, data[from + 2]!];
+      if (isMultiplied) {
+        const below = target.data[to + 3]! / 255;
+        red *= 1 - below + (below * target.data[to]!) / 255;
+        green *= 1 - below + (below * target.data[to + 1]!) / 255;
+        blue *= 1 - below + (below * target.data[to + 2]!) / 255;
+      }
+      blendPixel(target.data, to, red, green, blue, alpha);
     }
   }
 }

@@ -51,7 +51,7 @@ async function previewOf(board: string, before: string | null = null) {
   const { preview } = await until(async () => {
     const now = await boardOf(board);
     return now.preview !== null && now.preview !== before && now;
-  }, 40_000);
+  }, 120_000);
   const bytes = Buffer.from(await (await server.ask(`/api/levels/${preview}`)).arrayBuffer());
   const { data, info } = await sharp(bytes).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   expect(info).toMatchObject(PREVIEW);

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { BOARD_ROUTES } from '@miradero/core/contracts';
-import { faultOfSheet } from '@miradero/core/easel';
+import { faultOfNeed, faultOfSheet } from '@miradero/core/easel';
 import { gistOf } from '@miradero/core/history';
 import { createSheet } from '@miradero/core/items';
 import { cleanName } from '@miradero/core/picture';
@@ -39,14 +39,17 @@ export function boardRoutes(knex: Knex, queue: Queue): Route[] {
 
     async 'POST /api/boards'({ owner, body, response }) {
       const id = body.id ?? randomUUID();
-      const fault = body.sheet && faultOfSheet(body.sheet.setup);
+      const fault =
+        body.sheet && (faultOfSheet(body.sheet.setup) ?? (body.sheet.need && faultOfNeed(body.sheet.need)));
       if (fault) throw new ProblemError('malformed', fault);
       const added = await addBoard(knex, owner, id, nameFrom(body.name));
       if (body.sheet) {
         const { setup, ...more } = body.sheet;
-        // Asked for twice it is made once; a board that was made and lost its paper gets it now.
+        // Asked for twice it is made once; a board that was made and lost its paper gets it now, one that was begun does not.
         const change = { id: randomUUID(), operations: [{ create: createSheet(setup, more) }] };
-        if (added || !(await findBoard(knex, owner, id))?.sheet) await groups.accept(owner, id, [change]);
+        const known = added ? undefined : await findBoard(knex, owner, id);
+        if (added || (known && !known.sheet && known.revision === 0))
+          await groups.accept(owner, id, [change]);
       }
       const board = await findBoard(knex, owner, id);
       if (!board) throw new ProblemError('board-exists');

@@ -1,5 +1,5 @@
 import { versionsToDrop } from '@miradero/core/easel';
-import type { AboutDrawing, Drawing } from '@miradero/core/schema';
+import type { AboutDrawing, Drawing, Placement } from '@miradero/core/schema';
 import type { Knex } from './connection.ts';
 
 interface VersionRow {
@@ -53,8 +53,21 @@ async function forgetPictures(trx: Knex, pictures: readonly string[]): Promise<v
   await trx('pictures').whereIn('id', ids).delete();
 }
 
+/** Saves that were made while the server was away come in any order: later ones count one further. */
+async function makeRoom(trx: Knex, drawing: string, from: number): Promise<void> {
+  // Past each other by way of numbers that no version has.
+  await trx('drawing_versions')
+    .where({ drawing })
+    .andWhere('number', '>=', from)
+    .update({ number: trx.raw('-number - 1') });
+  await trx('drawing_versions')
+    .where({ drawing })
+    .andWhere('number', '<', 0)
+    .update({ number: trx.raw('-number') });
+}
+
 /**
- * A picture becomes the newest version of a drawing, unless it is that already. What need not be kept goes.
+ * A picture becomes a version of a drawing, in its place by when it was saved, unless it is as it was before. What need not be kept goes.
  *
  * @param isNew - the picture came for it alone
  * @returns false where the owner has no such board, or the drawing is somebody else's
@@ -73,13 +86,17 @@ export async function recordVersion(
   const versions: VersionRow[] = await trx('drawing_versions')
     .where({ drawing: id })
     .orderBy('number', 'desc');
-  if (versions[0]?.picture === picture.id) return true;
+  const saved_at = new Date(savedAt);
+  const before = versions.find((one) => one.saved_at.getTime() <= saved_at.getTime());
+  if (before?.picture === picture.id) return true;
   const next = {
-    ...{ number: (versions[0]?.number ?? 0) + 1, picture: picture.id },
-    ...{ saved_at: new Date(savedAt), bytes: String(picture.bytes) },
+    ...{ number: (before?.number ?? (versions.at(-1)?.number ?? 1) - 1) + 1, picture: picture.id },
+    ...{ saved_at, bytes: String(picture.bytes) },
   };
+  const isLater = ({ number }: VersionRow) => number >= next.number;
+  if (versions.some(isLater)) await makeRoom(trx, id, next.number);
   await trx('drawing_versions').insert({ drawing: id, ...next });
-  const all = [next, ...versions];
+  const all = [...versions.map((one) => (isLater(one) ? { ...one, number: one.number + 1 } : one)), next];
   const dropped = new Set(
     versionsToDrop(
       all.map(({ number, saved_at, bytes }) => ({
@@ -101,6 +118,7 @@ export async function recordVersion(
 export interface OutdatedPlacement {
   readonly board: string;
   readonly item: string;
+  readonly standing: Pick<Placement, 'width' | 'trim' | 'pictureWidth' | 'pictureHeight'>;
 }
 
 /** The newest version of a drawing, and what stands on boards and shows another one. */
@@ -123,7 +141,7 @@ export async function findOutdated(
     .first('p.id', 'p.width', 'p.height');
   if (!newest) return undefined;
   const { rows } = await knex.raw(
-    `select i.board, i.id as item from board_items i join boards b on b.id = i.board
+    `select i.board, i.id as item, i.properties as standing from board_items i join boards b on b.id = i.board
      where jsonb_exists(i.properties, 'drawing') and i.properties ->> 'drawing' = ? and b.owner = ?
        and i.kind = 'placement' and not i.removed and i.picture <> ?`,
     [drawing, owner, newest.id],

@@ -83,6 +83,19 @@ describe('a sheet', () => {
     expect((await Promise.all([ask(), ask()])).map(({ status }) => status).sort()).toEqual([200, 201]);
     expect((await snapshotOf(id)).items).toHaveLength(1);
   });
+
+  it('is not laid beneath a board that was begun without', async () => {
+    const { id } = await makeBoard();
+    const create = createPlacement({
+      ...{ id: 'one', stack: 'a0', picture: randomUUID(), pictureWidth: 4, pictureHeight: 3 },
+      ...{ centre: { x: 0, y: 0 }, width: 40 },
+    });
+    const picture = await send(await saved(), aboutOf(id));
+    const operations = [{ create: { ...create, picture: picture.id } }];
+    await post(`/api/boards/${id}/changes`, { changes: [{ id: randomUUID(), operations }] });
+    expect((await post('/api/boards', { id, name: 'Once', sheet: SHEET })).status).toBe(200);
+    expect((await snapshotOf(id)).items.map((item) => item.id)).toEqual(['one']);
+  });
 });
 
 describe('a drawing that is followed', () => {
@@ -102,6 +115,35 @@ describe('a drawing that is followed', () => {
       [2, second.id],
       [1, first.id],
     ]);
+  });
+
+  it('has its versions in the order in which they were saved, in whichever they come', async () => {
+    const [{ id: sheet }, { id: board }] = [await makeBoard(SHEET), await makeBoard()];
+    const id = randomUUID();
+    const at = (minute: number) => aboutOf(sheet, id, new Date(Date.UTC(2026, 10, 28, 9, minute)));
+    const bytes = await Promise.all([1, 2, 3, 4, 5].map(() => saved()));
+    const came: Picture[] = [];
+    const order = [2, 5, 3, 1, 4];
+    for (const minute of order) {
+      came[minute] = await send(bytes[minute - 1]!, at(minute));
+      if (minute !== 2) continue;
+      const { id: picture, width, height } = came[minute]!;
+      const create = createPlacement({
+        ...{ id: 'there', stack: 'a0', picture, pictureWidth: width, pictureHeight: height, drawing: id },
+        ...{ centre: { x: 0, y: 0 }, width: 40 },
+      });
+      await post(`/api/boards/${board}/changes`, {
+        changes: [{ id: randomUUID(), operations: [{ create }] }],
+      });
+    }
+    // One whose answer was lost is sent again.
+    await send(bytes[2]!, at(3));
+    const [told] = await drawingsOf(sheet);
+    expect(told!.versions.map(({ number, picture }) => [number, picture])).toEqual(
+      [5, 4, 3, 2, 1].map((minute) => [minute, came[minute]!.id]),
+    );
+    const { items } = await snapshotOf(board);
+    expect((items[0] as Placement).picture).toBe(came[5]!.id);
   });
 
   it('is current wherever it stands; what shows a version of its own is left', async () => {

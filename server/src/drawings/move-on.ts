@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { shownInstead } from '@miradero/core/items';
 import { acceptChanges } from '../boards/accept-changes.ts';
 import type { Knex } from '../database/connection.ts';
 import { findOutdated } from '../database/drawings.ts';
@@ -13,9 +14,10 @@ export async function moveOn(
   const outdated = await findOutdated(knex, owner, drawing);
   if (!outdated) return;
   const { newest, placements } = outdated;
-  const set = { picture: newest.id, pictureWidth: newest.width, pictureHeight: newest.height };
   for (const board of new Set(placements.map((one) => one.board))) {
-    const operations = placements.filter((one) => one.board === board).map(({ item }) => ({ item, set }));
+    const operations = placements
+      .filter((one) => one.board === board)
+      .map(({ item, standing }) => ({ item, set: shownInstead(standing, newest) }));
     await acceptChanges(knex, queue, owner, board, [{ id: randomUUID(), operations }]);
   }
   await notifyNews(knex, owner, { kind: 'picture', picture: newest.id });

@@ -62,11 +62,12 @@ const standing = (picture: Picture, more: Partial<Parameters<typeof createPlacem
     ...{ centre: { x: picture.width / 2, y: picture.height / 2 }, ...more },
   });
 
-/** Two pictures, one of them turned, trimmed, mirrored and faded; and a remark. */
+/** Two pictures, one of them turned, trimmed, mirrored, faded and multiplied with the other; and a remark. */
 const scene = () => [
   standing(red),
   standing(noise, {
     ...{ stack: 'a1', centre: { x: 520, y: 180 }, width: 200, turn: 20, flipX: true, opacity: 0.6 },
+    blend: 'multiply',
     trim: { x: 0.1, y: 0.2, width: 0.5, height: 0.6 },
   }),
   createNote({
@@ -148,15 +149,19 @@ describe('a layered picture', () => {
       ...['Never &lt;black&gt;', 'Reeds', 'Lamp &amp; &lt;chain&gt;', 'Surround'],
     ]);
     expect(layers[1]!.opacity).toBe('0.6');
+    expect(layers[1]!['composite-op']).toBe('svg:multiply');
     const own = Buffer.alloc(w! * h! * 3, 255);
-    for (const { src, x, y, opacity } of [...layers].reverse()) {
+    for (const { src, x, y, opacity, 'composite-op': how } of [...layers].reverse()) {
       const layer = sharp(Buffer.from(files[src!]!)).ensureAlpha().raw();
       const { data, info } = await layer.toBuffer({ resolveWithObject: true });
       for (let index = 0; index < info.width * info.height; index += 1) {
         const alpha = (data[index * 4 + 3]! / 255) * Number(opacity);
         const at = (Number(y) + Math.floor(index / info.width)) * w! + Number(x) + (index % info.width);
-        for (let band = 0; band < 3; band += 1)
-          own[at * 3 + band] = own[at * 3 + band]! * (1 - alpha) + data[index * 4 + band]! * alpha;
+        for (let band = 0; band < 3; band += 1) {
+          const below = own[at * 3 + band]!;
+          const above = data[index * 4 + band]! * (how === 'svg:multiply' ? below / 255 : 1);
+          own[at * 3 + band] = below * (1 - alpha) + above * alpha;
+        }
       }
     }
     const merged = Buffer.from(files['mergedimage.png']!);

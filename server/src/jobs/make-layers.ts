@@ -2,9 +2,9 @@ import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { boundsOf, compareStacking, drawList, marksByPicture } from '@miradero/core/board';
 import { munsellValueToGrey8 } from '@miradero/core/colour';
-import { escapedMarkup } from '@miradero/core/formats';
+import { openRasterStack, type StackedLayer } from '@miradero/core/formats';
 import type { Rectangle } from '@miradero/core/geometry';
-import { kindOf, wordsOf } from '@miradero/core/items';
+import { isMultiplied, kindOf, wordsOf } from '@miradero/core/items';
 import type { Item } from '@miradero/core/schema';
 import { cutText } from '@miradero/core/text';
 import sharp from 'sharp';
@@ -13,7 +13,7 @@ import type { Decoding } from '../pixels/decoding/decoders.ts';
 import { type Made, type MakingFlat, makeFlat } from './make-flat.ts';
 import { writeStoredZip } from './stored-zip.ts';
 
-/** Source: OpenRaster 0.0.6, "File layout" and "Layer stack": names and places of its files, and what `stack.xml` holds. */
+/** Source: OpenRaster 0.0.6, "File layout": names and places of its files. */
 const MEDIA_TYPE = 'image/openraster';
 const THUMBNAIL_PX = 256;
 
@@ -35,19 +35,6 @@ function pixelsOf({ x, y, width, height }: Rectangle, origin: Rectangle, scale: 
   return { x: left, y: top, width: Math.max(1, right - left), height: Math.max(1, bottom - top) };
 }
 
-interface Layer extends PixelRectangle {
-  readonly name: string;
-  readonly src: string;
-  readonly opacity: number;
-}
-
-const layerElement = ({ name, src, x, y, opacity }: Layer): string =>
-  `<layer name="${escapedMarkup(name)}" src="${src}" x="${x}" y="${y}" opacity="${Number(opacity.toFixed(4))}" visibility="visible" composite-op="svg:src-over"/>`;
-
-/** @param layers - lowest first; the uppermost is told first */
-const stackXml = (width: number, height: number, layers: readonly Layer[]): string =>
-  `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.6" w="${width}" h="${height}" xres="72" yres="72">\n<stack>\n${[...layers].reverse().map(layerElement).join('\n')}\n</stack>\n</image>\n`;
-
 /** What a layer is called: after its picture, its words, or its kind. */
 function nameOf(item: Item, making: MakingFlat): string {
   const words = wordsOf(item, (picture) => making.pictures.get(picture)?.name);
@@ -68,7 +55,7 @@ export async function makeLayers(
   const marks = marksByPicture(all);
   const items = [...making.items].sort(compareStacking);
   const files: { name: string; path: string }[] = [];
-  const layers: Layer[] = [];
+  const layers: StackedLayer[] = [];
   const missing = new Set<string>();
   const flat = async (
     of: readonly Item[],
@@ -103,7 +90,10 @@ export async function makeLayers(
       .png()
       .toFile(path);
     files.push({ name: 'data/ground.png', path });
-    layers.push({ ...whole, x: 0, y: 0, name: 'Surround', src: 'data/ground.png', opacity: 1 });
+    layers.push({
+      ...{ name: 'Surround', src: 'data/ground.png' },
+      ...{ x: 0, y: 0, opacity: 1, blend: 'normal' },
+    });
   }
   for (const [index, item] of items.entries()) {
     const at = pixelsOf(boundsOf(item), region, scale);
@@ -111,7 +101,8 @@ export async function makeLayers(
     const path = join(folder, `layer${index}.png`);
     if ((await flat([{ ...item, opacity: 1 } as Item], at, path, 'clear')) > 0) missing.add(item.id);
     files.push({ name: src, path });
-    layers.push({ ...at, name: nameOf(item, making), src, opacity: item.opacity });
+    const blend = isMultiplied(item) ? 'multiply' : 'normal';
+    layers.push({ name: nameOf(item, making), src, x: at.x, y: at.y, opacity: item.opacity, blend });
     tell((0.8 * (index + 1)) / items.length);
   }
   const merged = join(folder, 'merged.png');
@@ -125,7 +116,7 @@ export async function makeLayers(
   await writeStoredZip(path, [
     // First and stored, so that the kind of file is told by its first bytes.
     { name: 'mimetype', bytes: Buffer.from(MEDIA_TYPE) },
-    { name: 'stack.xml', bytes: Buffer.from(stackXml(whole.width, whole.height, layers)) },
+    { name: 'stack.xml', bytes: Buffer.from(openRasterStack(whole, layers)) },
     ...files,
     { name: 'Thumbnails/thumbnail.png', bytes: await readFile(thumbnail) },
     { name: 'mergedimage.png', path: merged },

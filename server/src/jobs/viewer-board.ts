@@ -78,8 +78,9 @@ export function viewerBoardOf(
   const numbers = new Map(drawn.map(({ id }, number) => [id, number]));
   const viewer: ViewerBoard = {
     ...{ name, ground, extent, pictures: Object.fromEntries(told) },
-    items: drawn.map(({ id, frame, width, height, opacity, primitives }) => ({
+    items: drawn.map(({ id, frame, width, height, opacity, isMultiplied, primitives }) => ({
       ...{ id, frame, width, height, opacity, words: wordsOf(items.get(id)!, nameOf) },
+      ...(isMultiplied && { isMultiplied }),
       drawn: primitives.map(drawnFor),
       ...(isOutOfHand(items.get(id)!) && { isGround: true as const }),
     })),

@@ -46,6 +46,6 @@ export async function paintPreview(
   );
   return sharp(Buffer.concat(strips), { raw: { ...PREVIEW, channels: 4 } })
     .removeAlpha()
-    .webp({ quality: 82, effort: 2, smartSubsample: true })
+    .webp({ quality: 83, effort: 2 })
     .toBuffer();
 }

@@ -6,6 +6,7 @@ import {
   intersectionOf,
   overlaps,
   type Rectangle,
+  unionOf,
 } from '@miradero/core/geometry';
 import type { Drawn, PictureQuad, Primitive } from '@miradero/core/items';
 import {
@@ -59,7 +60,14 @@ interface MarksLayer {
   readonly marks: Marks;
   readonly bounds: Rectangle;
 }
-type Layer = PictureLayer | MarksLayer;
+type PlainLayer = PictureLayer | MarksLayer;
+/** What is painted by itself first, and then multiplied with what is below. */
+interface MultipliedLayer {
+  readonly kind: 'multiplied';
+  readonly layers: readonly PlainLayer[];
+  readonly bounds: Rectangle;
+}
+type Layer = PlainLayer | MultipliedLayer;
 
 const unitSquare = (drawn: Drawn) =>
   [0, 1].flatMap((x) => [0, 1].map((y) => ({ x: x * drawn.width, y: y * drawn.height })));
@@ -68,26 +76,40 @@ const unitSquare = (drawn: Drawn) =>
 function layersOf({ list, toTarget, size, pictures }: FlatPicture): Layer[] {
   const layers: Layer[] = [];
   for (const drawn of list) {
-    const frame = compose(toTarget, drawn.frame);
-    const bounds = boundsOfPoints(unitSquare(drawn).map((corner) => applyAffine(frame, corner)));
-    let own: Exclude<Primitive, PictureQuad>[] = [];
-    const finishOwn = () => {
-      if (own.length > 0) layers.push({ kind: 'marks', marks: { drawn, primitives: own }, bounds });
-      own = [];
-    };
-    for (const primitive of drawn.primitives) {
-      if (primitive.kind !== 'picture') {
-        own.push(primitive);
-        continue;
-      }
-      const picture = pictures.get(primitive.picture);
-      const placed = picture && placePicture(drawn, primitive as PictureQuad, toTarget, size, picture);
-      if (!placed) continue;
-      finishOwn();
-      layers.push({ kind: 'picture', placed, bounds: boundsOfPoints(placed.polygon), pixels: undefined });
-    }
-    finishOwn();
+    const own = layersOfOne(drawn, toTarget, size, pictures);
+    if (!drawn.isMultiplied) layers.push(...own);
+    else if (own.length > 0)
+      layers.push({ kind: 'multiplied', layers: own, bounds: unionOf(own.map(({ bounds }) => bounds))! });
   }
+  return layers;
+}
+
+function layersOfOne(
+  drawn: Drawn,
+  toTarget: Affine,
+  size: PixelSize,
+  pictures: FlatPicture['pictures'],
+): PlainLayer[] {
+  const layers: PlainLayer[] = [];
+  const frame = compose(toTarget, drawn.frame);
+  const bounds = boundsOfPoints(unitSquare(drawn).map((corner) => applyAffine(frame, corner)));
+  let own: Exclude<Primitive, PictureQuad>[] = [];
+  const finishOwn = () => {
+    if (own.length > 0) layers.push({ kind: 'marks', marks: { drawn, primitives: own }, bounds });
+    own = [];
+  };
+  for (const primitive of drawn.primitives) {
+    if (primitive.kind !== 'picture') {
+      own.push(primitive);
+      continue;
+    }
+    const picture = pictures.get(primitive.picture);
+    const placed = picture && placePicture(drawn, primitive as PictureQuad, toTarget, size, picture);
+    if (!placed) continue;
+    finishOwn();
+    layers.push({ kind: 'picture', placed, bounds: boundsOfPoints(placed.polygon), pixels: undefined });
+  }
+  finishOwn();
   return layers;
 }
 
@@ -146,6 +168,38 @@ async function paintMarks(strip: Raster, layers: readonly MarksLayer[], toTarget
   blendOver(strip, { ...window, data: new Uint8ClampedArray(data.buffer, data.byteOffset, data.length) });
 }
 
+async function paintLayers(
+  strip: Raster,
+  layers: readonly Layer[],
+  toTarget: Affine,
+  readPart: (placed: PlacedPicture) => Promise<PartPixels | undefined>,
+): Promise<void> {
+  let marks: MarksLayer[] = [];
+  const finishMarks = async () => {
+    if (marks.length > 0) await paintMarks(strip, marks, toTarget);
+    marks = [];
+  };
+  for (const layer of layers) {
+    if (!overlaps(layer.bounds, strip)) continue;
+    if (layer.kind === 'marks') {
+      marks.push(layer);
+      continue;
+    }
+    await finishMarks();
+    if (layer.kind === 'multiplied') {
+      const alone = emptyRaster(strip.x, strip.y, strip.width, strip.height);
+      await paintLayers(alone, layer.layers, toTarget, readPart);
+      blendOver(strip, alone, true);
+      continue;
+    }
+    layer.pixels ??= readPart(layer.placed);
+    const pixels = await layer.pixels;
+    if (pixels) paintLayer(strip, layer, pixels);
+    await nextTurn();
+  }
+  await finishMarks();
+}
+
 /** The bytes of pixels, not copied. */
 export const bytesOf = ({ data }: Raster): Buffer => Buffer.from(data.buffer, data.byteOffset, data.length);
 
@@ -170,24 +224,7 @@ export async function paintStrips(
     for (let y = 0; y < size.height; y += rows) {
       const strip = emptyRaster(0, y, size.width, Math.min(rows, size.height - y));
       if (ground !== null) fill(strip, ground);
-      let marks: MarksLayer[] = [];
-      const finishMarks = async () => {
-        if (marks.length > 0) await paintMarks(strip, marks, toTarget);
-        marks = [];
-      };
-      for (const layer of layers) {
-        if (!overlaps(layer.bounds, strip)) continue;
-        if (layer.kind === 'marks') {
-          marks.push(layer);
-          continue;
-        }
-        await finishMarks();
-        layer.pixels ??= readPart(layer.placed);
-        const pixels = await layer.pixels;
-        if (pixels) paintLayer(strip, layer, pixels);
-        await nextTurn();
-      }
-      await finishMarks();
+      await paintLayers(strip, layers, toTarget, readPart);
       await onStrip(strip);
       await closePast(layers, y + rows);
     }
@@ -201,6 +238,7 @@ const CLOSED = Promise.resolve(undefined);
 /** What lies above a row is not read any more. */
 async function closePast(layers: readonly Layer[], y: number): Promise<void> {
   for (const layer of layers) {
+    if (layer.kind === 'multiplied') await closePast(layer.layers, y);
     if (layer.kind !== 'picture' || !layer.pixels || layer.pixels === CLOSED) continue;
     if (layer.bounds.y + layer.bounds.height > y) continue;
     const pixels = await layer.pixels.catch(() => undefined);

@@ -91,7 +91,8 @@ export function* drawBoard(
       if (one.kind === 'text') return textMark(one, letters);
       return one.kind === 'picture' ? pictureMark(one, imageOf(one.picture), id) : marksOnPicture(one, id);
     });
-    yield `<g opacity="${drawn.opacity}" transform="${matrixOf(drawn.frame)}">${marks.join('')}</g>\n`;
+    const blend = drawn.isMultiplied ? ' style="mix-blend-mode:multiply"' : '';
+    yield `<g opacity="${drawn.opacity}"${blend} transform="${matrixOf(drawn.frame)}">${marks.join('')}</g>\n`;
   }
   yield `<defs>${letters.definitions()}</defs>\n`;
 }

@@ -1,5 +1,5 @@
 import { open, readFile, stat } from 'node:fs/promises';
-import { motionOfBytes } from '@miradero/core/formats';
+import { mergedOfOpenRaster, motionOfBytes } from '@miradero/core/formats';
 import { isModelType, isObjArchive, isZip, lookAtModel } from '@miradero/core/model';
 import {
   filterWorkOfSvg,
@@ -69,6 +69,11 @@ async function readHead(path: string, type: IntakeType): Promise<Head | RefusalC
     const { width, height, frames, durationMs } = motion;
     return { ...PLAIN, kind: 'clip', width, height, frames, durationMs };
   }
+  if (type === 'image/openraster') {
+    const merged = mergedOfOpenRaster(await readFile(path), INTAKE_LIMITS.bytes);
+    const size = merged && shapeOfBytes(merged, 'image/png');
+    return size ? { ...PLAIN, ...size } : 'damaged';
+  }
   // The limit is ours, below, so that the refusal can say which one it was.
   const input = type === 'image/avif' ? asStillAvif(await readFile(path)) : path;
   const facts = await sharp(input, { limitInputPixels: false }).metadata();
@@ -91,7 +96,8 @@ async function readHead(path: string, type: IntakeType): Promise<Head | RefusalC
 
 async function kindOf(path: string, size: number): Promise<IntakeType | undefined> {
   const head = await headOf(path);
-  if (!isZip(head)) return kindOfBytes(head, size);
+  const kind = kindOfBytes(head, size);
+  if (!isZip(head) || kind === 'image/openraster') return kind;
   // An archive is one picture where it is one model; the interface unpacks others before it sends anything.
   return isObjArchive(await readFile(path)) ? 'model/x.obj+zip' : undefined;
 }

@@ -3,7 +3,7 @@ import sharp from 'sharp';
 import { rgbaToThumbHash } from 'thumbhash';
 import { openPicture } from './open-picture.ts';
 
-const WEBP = { quality: 84, effort: 1, smartSubsample: true } as const;
+const WEBP = { quality: 85, effort: 1 } as const;
 /** The longest side that a thumbhash is computed from. Source: thumbhash 0.1, `rgbaToThumbHash` refuses more than 100. */
 const THUMBHASH_SIDE = 100;
 

@@ -1,3 +1,4 @@
+import { mergedOfOpenRaster } from '@miradero/core/formats';
 import { INTAKE_LIMITS, type IntakeType } from '@miradero/core/picture';
 import sharp, { type Sharp } from 'sharp';
 import { decodeHeic } from './decode-heic.ts';
@@ -38,5 +39,10 @@ export async function openPicture(
   const limits = { ...LIMITS, ignoreIcc: keepsLevels };
   if (type === 'image/svg+xml') return openSvg(original, width, height);
   if (type === 'image/heic') return sharp(await decodeHeic(original), limits);
+  if (type === 'image/openraster') {
+    const merged = mergedOfOpenRaster(original, INTAKE_LIMITS.bytes);
+    if (!merged) throw new Error('there is no merged image in it');
+    return sharp(merged, limits);
+  }
   return sharp(asStillAvif(original), { ...limits, sequentialRead: true });
 }

@@ -3,7 +3,7 @@ import { TILE_PX } from '@miradero/core/picture';
 import type { PictureFile } from './levels.ts';
 import { openPicture } from './open-picture.ts';
 
-const WEBP = { quality: 88, effort: 0, smartSubsample: true } as const;
+const WEBP = { quality: 88, effort: 0 } as const;
 
 /** Writes a whole pyramid as files into `folder`; libvips streams, so that memory stays low. */
 export async function writePyramid(picture: PictureFile, folder: string): Promise<void> {

@@ -69,6 +69,8 @@ export function useSteps(): {
   );
   const turn = useCallback(
     (side: 'undo' | 'redo') => {
+      const onBoard = places.get(BOARD);
+      if (onBoard?.tool?.step?.(onBoard, side)) return;
       const tell = (turned: Turned | undefined) => {
         const desk = places.get(BOARD);
         if (!turned) {

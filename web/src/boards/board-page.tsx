@@ -1,35 +1,39 @@
 import { boundsOf, isSeen } from '@miradero/core/board';
 import { unionOf } from '@miradero/core/geometry';
-import { isPlacement } from '@miradero/core/items';
-import { startTransition, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { isPlacement, SHEET_ID } from '@miradero/core/items';
+import { startTransition, useCallback, useEffect, useState } from 'react';
 import { useLocation, useNavigate, useParams } from 'react-router';
 import { ColourRoom } from '../colour/index.ts';
 import { FINDS, type Shown, usePlace, usePlaceOf } from '../commands/index.ts';
-import { BOARD, type Desk, type Opened, useDesks, ZoomFigure } from '../desk/index.ts';
+import { BOARD, type Desk, type Opened, POINTED, useDesks, ZoomFigure } from '../desk/index.ts';
+import { takeUpPainted } from '../easel/index.ts';
 import { ExportLine, ExportRoom } from '../exporting/index.ts';
 import { GatherLine, GatherRoom } from '../gather/index.ts';
 import { tellNews } from '../history/index.ts';
 import { fetchAhead } from '../items/index.ts';
-import { startFinding } from '../looking/index.ts';
+import { stageNow, startFinding } from '../looking/index.ts';
 import { takeUpStrokes } from '../marks/index.ts';
-import { PerchButton, usePerchable } from '../perch/index.ts';
+import { PerchButton, shownOf, usePerchable } from '../perch/index.ts';
 import {
   addressOfPanes,
   besideAfter,
   CloseTab,
   EditableName,
+  isBoardPane,
   Lintel,
   later,
   Message,
+  MOST_PANES,
+  MOST_SHOWN,
   openBoards,
-  panesIn,
-  useNarrow,
-  useOpenBoards,
+  paneShowing,
+  type Shows,
   useTheme,
+  withPane,
 } from '../shell/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
-import { BoardPanes } from './board-panes.tsx';
+import { BoardPanes, MOST_BESIDE } from './board-panes.tsx';
 import { briefWords } from './brief.ts';
 import { BriefSheet } from './brief-sheet.tsx';
 import { BOARD_TAB } from './commands.ts';
@@ -39,6 +43,7 @@ import { NoticeCard } from './notice-card.tsx';
 import { usePaneShares } from './pane-shares.ts';
 import { Sill } from './sill.tsx';
 import { useCensus } from './use-census.ts';
+import { deskOf, useFrontNow, usePanes, usePointedNow } from './use-panes.ts';
 import { ValueRail } from './value-rail.tsx';
 
 const LinksSheet = later(async () => (await import('../links/index.ts')).LinksSheet, { isSheet: true });
@@ -81,23 +86,10 @@ function useFurnished(view: StageView | undefined): boolean {
   return isFurnished;
 }
 
-/** The boards that the address shows side by side; a narrow window has room for the one in front. */
-function usePanes(front: string): readonly string[] {
-  const { search } = useLocation();
-  const isNarrow = useNarrow();
-  const named = panesIn(front, search);
-  const open = useOpenBoards();
-  useEffect(() => {
-    // What an address names is open, until its tab is closed.
-    for (const id of named) if (id !== front && !openBoards.ids().includes(id)) openBoards.add(id);
-  }, [search]);
-  return isNarrow ? [front] : named.filter((id) => id === front || open.includes(id));
-}
-
 export function BoardPage() {
   const { id = '' } = useParams();
   const panes = usePanes(id);
-  const opened = useDesks(panes);
+  const opened = useDesks(panes.filter(isBoardPane));
   const front = opened.get(id);
   if (front === undefined) return <BoardFrame />;
   if ('trouble' in front) {
@@ -135,8 +127,10 @@ function BoardLintel({ desk }: { desk: Desk }) {
   const { id, name } = board;
   const brief = [board.question, briefWords(board)].filter(Boolean).join(' · ');
   const { pictures, troubles } = useCensus(desk);
+  const isSheet = useStore(desk.session.store, ({ items }) => items.has(SHEET_ID));
   return (
     <Lintel
+      at={isSheet ? '/easel' : undefined}
       troubles={troubles}
       status={
         <>
@@ -195,6 +189,15 @@ function useBoardTab(
     const left = panes.filter((one) => one !== id);
     void navigate(next ? addressOfPanes(next, left) : otherwise);
   };
+  const lay = (shows: Shows) => {
+    const pane = shows.kind === 'pictures' ? id : paneShowing(shows);
+    const next = withPane(panes, pane, 'right');
+    if (pane === id) desk.say('Select what is to stand beside this board.');
+    else if (shows.kind === 'items' && shows.items.length > MOST_SHOWN)
+      desk.say(`${MOST_SHOWN} things stand beside a board at most.`);
+    else if (next.length > MOST_PANES) desk.say(MOST_BESIDE);
+    else void navigate(addressOfPanes(id, next));
+  };
   usePlace(BOARD_TAB, {
     close: () => leave('/boards'),
     brief: openBrief,
@@ -224,6 +227,11 @@ function useBoardTab(
       else desk.say(NONE_BESIDE, [HOW_BESIDE]);
     },
     mirrorPanes,
+    besideSelected: () => lay(shownOf(desk)),
+    besideStage() {
+      if (stageNow(desk.session)) lay({ kind: 'stage', board: id });
+      else desk.say('This board has no working set yet.', ['S takes what is selected into one.']);
+    },
     putAway() {
       desk.session.patchBoard({ putAway: true });
       leave(`/boards?put-away=${id}`);
@@ -233,7 +241,8 @@ function useBoardTab(
       else desk.say('This board stands alone already.');
     },
     next() {
-      const next = panes[(panes.indexOf(id) + 1) % panes.length]!;
+      const boards = panes.filter(isBoardPane);
+      const next = boards[(boards.indexOf(id) + 1) % boards.length]!;
       if (next === id) desk.say(NONE_BESIDE, [HOW_BESIDE]);
       else void navigate(addressOfPanes(next, panes), { replace: true });
     },
@@ -241,30 +250,12 @@ function useBoardTab(
 }
 
 /** Every key is there with the stage, whatever of the words that name them is not yet; another board in front is told as another. */
-function BoardKeys({ frontNow }: { frontNow: () => Desk }): null {
+function BoardKeys({ frontNow, pointedNow }: Record<'frontNow' | 'pointedNow', () => Desk>): null {
   usePlaceOf(BOARD, frontNow);
+  usePlaceOf(POINTED, pointedNow);
   usePerchable(frontNow);
   usePlace(FINDS, { find: () => startFinding(frontNow()) });
   return null;
-}
-
-const deskOf = (opened: ReadonlyMap<string, Opened>, id: string): Desk | undefined => {
-  const one = opened.get(id);
-  return one && 'desk' in one ? one.desk : undefined;
-};
-
-/** The board that was pressed last of those side by side: a key that follows at once means it, before it is drawn in front. */
-function useFrontNow(desk: Desk, opened: ReadonlyMap<string, Opened>) {
-  const front = useRef(desk);
-  useLayoutEffect(() => {
-    front.current = desk;
-  }, [desk]);
-  const frontNow = useCallback(() => front.current, []);
-  const onPressed = (id: string) => {
-    const one = opened.get(id);
-    if (one && 'desk' in one) front.current = one.desk;
-  };
-  return { frontNow, onPressed };
 }
 
 function OpenBoards({
@@ -282,8 +273,13 @@ function OpenBoards({
   const onView = useCallback((id: string, view: StageView | undefined) => {
     setViews((all) => new Map([...all].filter(([one]) => one !== id).concat(view ? [[id, view]] : [])));
   }, []);
+  const { frontNow, onPressed, onDesk, inFront, parts, partInFront } = useFrontNow(desk, opened);
+  const { pointedNow, onPointed } = usePointedNow(
+    frontNow,
+    (pane) => parts.get(pane) ?? deskOf(opened, pane),
+  );
   const view = views.get(board.id);
-  const { frontNow, onPressed } = useFrontNow(desk, opened);
+  const viewInFront = views.get(partInFront ?? board.id);
   useTheme(board.surround);
   useEffect(() => {
     document.title = `${board.name} · Miradero`;
@@ -306,7 +302,7 @@ function OpenBoards({
     openLinks: () => setLinking(true),
     turnPanes: room.turn,
     linkPanes: () => setLinked(!isLinked),
-    mirrorPanes: () => mirrorAll(panes.flatMap((id) => deskOf(opened, id) ?? [])),
+    mirrorPanes: () => mirrorAll(panes.flatMap((pane) => parts.get(pane) ?? deskOf(opened, pane) ?? [])),
   });
   useShown(desk, view);
   const isFurnished = useFurnished(view);
@@ -316,17 +312,17 @@ function OpenBoards({
   useEffect(() => {
     if (!isFurnished) return;
     void takeUpStrokes(desk);
+    void takeUpPainted(desk);
     return tellNews(desk);
   }, [isFurnished, desk]);
   const deskAt = (target: Element) => {
-    const id = target.closest<HTMLElement>('[data-tab-of]')?.dataset.tabOf;
-    const one = id === undefined ? undefined : opened.get(id);
-    return one && 'desk' in one ? one.desk : undefined;
+    const id = target.closest<HTMLElement>('[data-tab-of]')?.dataset.tabOf ?? '';
+    return parts.get(id) ?? deskOf(opened, id);
   };
 
   return (
     <main className="flex h-full flex-col">
-      <BoardKeys key={`keys ${board.id}`} frontNow={frontNow} />
+      <BoardKeys key={`keys ${board.id}`} {...{ frontNow, pointedNow }} />
       {!isBare && (isFurnished ? <BoardLintel key={`lintel ${board.id}`} desk={desk} /> : <Lintel isBare />)}
       <div className="relative flex min-h-0 flex-1">
         {!isBare &&
@@ -340,8 +336,13 @@ function OpenBoards({
           ) : (
             RAIL
           ))}
-        <BoardPanes {...{ panes, opened, onView, onPressed, room }} front={board.id} />
-        {isFurnished && <NoticeCard key={`notice ${board.id}`} desk={desk} />}
+        <BoardPanes
+          {...{ panes, opened, onView, onDesk, onPressed, onPointed, room, partInFront }}
+          front={board.id}
+        />
+        {isFurnished && (
+          <NoticeCard key={`notice ${partInFront ?? board.id}`} desk={inFront} isWhole={!partInFront} />
+        )}
       </div>
       {isBriefOpen && (
         <BriefSheet
@@ -358,9 +359,9 @@ function OpenBoards({
       <div className={isBare ? 'hidden' : 'contents'}>
         {isFurnished ? (
           <Sill
-            key={`sill ${board.id}`}
-            desk={desk}
-            zoom={<ZoomFigure view={view} />}
+            key={`sill ${partInFront ?? board.id}`}
+            desk={inFront}
+            zoom={<ZoomFigure view={viewInFront} />}
             perch={<PerchButton />}
           />
         ) : (

@@ -18,6 +18,9 @@ export interface BoardTab {
   nameState(): void;
   /** Sets up a sheet of the proportions of what is selected. */
   sheetLike(): void;
+  /** Shows what is selected, or the working set, beside it, alone. */
+  besideSelected(): void;
+  besideStage(): void;
   /** Lays the boards side by side one above the other, or back. */
   turnPanes(): void;
   /** Lets the boards side by side look around together, or each for itself. */
@@ -47,6 +50,20 @@ export const BOARD_COMMANDS = commandsOf(BOARD_TAB, 'Board', [
     [],
     (tab) => tab.sheetLike(),
     { also: 'easel new canvas from picture study' },
+  ],
+  [
+    'selected-beside',
+    'what is selected, beside',
+    [],
+    (tab) => tab.besideSelected(),
+    { also: 'pane picture reference next to' },
+  ],
+  [
+    'stage-beside',
+    'the working set, beside',
+    [],
+    (tab) => tab.besideStage(),
+    { also: 'pane references next to' },
   ],
   [
     'turn-panes',

@@ -5,7 +5,7 @@ import { useStore } from '../state/index.ts';
 import { ActionWord } from './action-word.tsx';
 
 /** What just happened, in words; and on an empty board what to do next. */
-export function NoticeCard({ desk }: { desk: Desk }) {
+export function NoticeCard({ desk, isWhole }: { desk: Desk /** All of a board. */; isWhole: boolean }) {
   const notice = useStore(desk.store, ({ notice }) => notice);
   const isIdle = useStore(desk.store, ({ tool, arrivals }) => !tool && arrivals.length === 0);
   const isEmpty = useStore(
@@ -14,7 +14,7 @@ export function NoticeCard({ desk }: { desk: Desk }) {
   );
   return (
     <>
-      {isEmpty && isIdle && (
+      {isWhole && isEmpty && isIdle && (
         <div className="pointer-events-none absolute inset-0 grid place-items-center pl-[34px]">
           <div className="mx-3 max-w-sm border border-line bg-raised px-7 py-6 text-ink">
             <h2 className="font-serif text-[22px]">An empty board</h2>

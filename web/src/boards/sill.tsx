@@ -31,7 +31,11 @@ export function Sill({ desk, zoom, perch }: { desk: Desk; zoom: ReactNode; perch
       ),
     };
   };
-  const turns = [...(canUndo ? ['undo'] : []), ...(canRedo ? ['redo'] : [])];
+  const can = desk.tool?.canStep?.bind(desk.tool);
+  const turns = [
+    ...((can?.('undo') ?? canUndo) ? ['undo'] : []),
+    ...((can?.('redo') ?? canRedo) ? ['redo'] : []),
+  ];
   // Where there is no room beside the other words they are among the rest.
   const beside = isNarrow ? turns.slice(0, 1) : [...turns, ...ALWAYS];
   const also = isNarrow ? [...turns.slice(1), ...ALWAYS] : [];

@@ -2,7 +2,7 @@ import { surroundColour } from '@miradero/core/colour';
 import type { Point } from '@miradero/core/geometry';
 import { SHEET_ID } from '@miradero/core/items';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { beginWalk, cameraKeeper, type Desk, keptCamera } from '../desk/index.ts';
+import { beginWalk, cameraKeeper, type Desk, keptCamera, type Tool } from '../desk/index.ts';
 import { LabelsOnPictures, openItem, tapItem } from '../items/index.ts';
 import { Overview } from '../looking/index.ts';
 import { type PixelPool, pixelPool } from '../pixels/index.ts';
@@ -30,11 +30,11 @@ declare global {
 function mountStage(
   holder: HTMLElement,
   desk: Desk,
-  { onSecondary, home }: { onSecondary: (at: Point) => void; home: ViewStart['home'] },
+  { onSecondary, home, rest }: { onSecondary: (at: Point) => void; home: ViewStart['home']; rest: Tool },
 ): { view: StageView; close: () => void } {
   const camera = home ? undefined : keptCamera('board', desk.session.id);
   const view = new StageView(holder, desk.feed, { camera, home });
-  const seated = seatTools(holder, desk, view, SELECT);
+  const seated = seatTools(holder, desk, view, rest);
   seated.hand.onSecondary = onSecondary;
   seated.hand.onOpen = (id) => openItem(desk, id);
   seated.hand.onTap = (id, point, pointerType, isFollowing) =>
@@ -83,6 +83,7 @@ export function StageSurface({
   desk,
   isFront,
   home,
+  rest = SELECT,
   onView,
 }: {
   desk: Desk;
@@ -90,6 +91,8 @@ export function StageSurface({
   isFront: boolean;
   /** What is its whole: it begins with that, and where it looks is not kept. */
   home?: ViewStart['home'];
+  /** What the hand does while no tool is taken. */
+  rest?: Tool;
   onView: (view: StageView | undefined) => void;
 }) {
   const surround = useStore(desk.session.store, ({ board }) => board.surround);
@@ -109,7 +112,7 @@ export function StageSurface({
   }, []);
 
   useEffect(() => {
-    const mounted = mountStage(holder.current!, desk, { onSecondary: setAsked, home });
+    const mounted = mountStage(holder.current!, desk, { onSecondary: setAsked, home, rest });
     setView(mounted.view);
     onView(mounted.view);
     if (atFirst.current) holder.current!.focus();
@@ -118,7 +121,7 @@ export function StageSurface({
       setView(undefined);
       mounted.close();
     };
-  }, [desk, home, onView]);
+  }, [desk, home, rest, onView]);
 
   useEffect(() => {
     if (!view || !isFront) return;

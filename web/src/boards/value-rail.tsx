@@ -142,7 +142,11 @@ export function ValueRail({
               aria-label={`Value ${value}`}
               title={`Surround at value ${value}`}
               className="figures relative flex-1 data-[state=checked]:z-10 data-[state=checked]:outline-2 data-[state=checked]:outline-verdigris data-[state=checked]:outline-offset-1"
-              style={{ background: surroundColour(value), color: isLight ? '#1d1d1b' : '#f4f4f2' }}
+              // All of the scale is seen, however low the window is.
+              style={{
+                ...{ minHeight: 0, background: surroundColour(value) },
+                color: isLight ? '#1d1d1b' : '#f4f4f2',
+              }}
             >
               {value}
             </RadioGroup.Item>

@@ -21,12 +21,22 @@ const GAP = 14;
 const EDGES_CONSIDERED = 8;
 /** Of a full board only the nearest things count as what the label may cover. */
 const NEAR_CONSIDERED = 80;
+/** Words over words are so much worse than words over a picture. */
+const CARD_WEIGHT = 100;
 
 /**
  * Where the label stands: beside, above or under the picture where there is room, else along the edges of what stands
  * near, within the view; where it covers least, then nearest. All in CSS pixels of the view.
+ *
+ * @param cards - other cards that stand above the board
  */
-function placeFor(view: StageView, id: string, on: Rectangle, card: Shape): Point {
+function placeFor(
+  view: StageView,
+  id: string,
+  on: Rectangle,
+  card: Shape,
+  cards: readonly Rectangle[],
+): Point {
   const { width, height } = view.viewport;
   const { scale } = view.camera;
   const toView = (r: Rectangle): Rectangle => {
@@ -39,7 +49,7 @@ function placeFor(view: StageView, id: string, on: Rectangle, card: Shape): Poin
     .map((item) => ({ id: item.id, area: toView(boundsOf(item)) }))
     .sort((a, b) => distance(centreOf(a.area), middle) - distance(centreOf(b.area), middle))
     .slice(0, NEAR_CONSIDERED);
-  const beside = [on, ...standing.slice(0, EDGES_CONSIDERED).map(({ area }) => area)];
+  const beside = [on, ...cards, ...standing.slice(0, EDGES_CONSIDERED).map(({ area }) => area)];
   const xs = beside.flatMap((r) => [r.x + r.width + GAP, r.x - GAP - card.width, r.x]);
   const ys = beside.flatMap((r) => [r.y, r.y + r.height + GAP, r.y - GAP - card.height]);
   const within = (low: number, high: number) => Math.max(GAP, Math.min(low, high - GAP));
@@ -53,12 +63,33 @@ function placeFor(view: StageView, id: string, on: Rectangle, card: Shape): Poin
       // What the label is about should not be hidden by it.
       return sum + shared.width * shared.height * (other.id === id ? 2 : 1);
     }, 0);
+    const lying = cards.reduce((sum, other) => {
+      const shared = intersectionOf(other, area);
+      return sum + shared.width * shared.height;
+    }, 0);
     const [dx, dy] = gapBetween(on, area);
-    return covered + Math.hypot(dx, dy) + distance(centreOf(area), middle) / 100;
+    return covered + lying * CARD_WEIGHT + Math.hypot(dx, dy) + distance(centreOf(area), middle) / 100;
   };
   const costs = candidates.map(costOf);
   return candidates[costs.indexOf(Math.min(...costs))]!;
 }
+
+/** Where other cards stand above the same board. */
+function cardsBeside(label: HTMLElement): Rectangle[] {
+  const room = label.parentElement!;
+  const { left, top } = room.getBoundingClientRect();
+  return [...room.querySelectorAll<HTMLElement>('[data-on-board]')]
+    .map((card) => card.getBoundingClientRect())
+    .filter(({ width }) => width > 0)
+    .map(({ x, y, width, height }) => ({ x: x - left, y: y - top, width, height }));
+}
+
+/** How high a label may be: where a card takes the width of a narrow view at its bottom, it ends above that. */
+const heightAbove = (cards: readonly Rectangle[], { width, height }: Shape): number =>
+  Math.min(
+    height,
+    ...cards.filter((card) => card.width > width / 2 && card.y > height / 2).map(({ y }) => y),
+  );
 
 /** Empty space between two rectangles, each way; 0 where they meet. */
 const gapBetween = (a: Rectangle, b: Rectangle): [number, number] => [
@@ -85,7 +116,10 @@ function LabelOf({ desk, view, item }: { desk: Desk; view: StageView; item: Item
     const element = card.current;
     const on = selectionOnScreen(view, [item]);
     if (!element || !on) return;
-    const { x, y } = placeFor(view, item.id, on, { width: WIDTH, height: element.offsetHeight });
+    const cards = cardsBeside(element);
+    element.style.maxHeight = `${heightAbove(cards, view.viewport) - 2 * GAP}px`;
+    const size = { width: WIDTH, height: element.offsetHeight };
+    const { x, y } = placeFor(view, item.id, on, size, cards);
     element.style.transform = `translate(${Math.round(x)}px, ${Math.round(y)}px)`;
   };
   useLayoutEffect(() => place.current());

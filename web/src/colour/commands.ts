@@ -1,5 +1,5 @@
 import { type Command, commandsOf } from '../commands/index.ts';
-import { BOARD, type Desk, inGroup } from '../desk/index.ts';
+import { type Desk, inGroup, POINTED } from '../desk/index.ts';
 
 /** Reading is fetched when it is first asked for: a board opens without it. */
 const reading = () => import('./reading-room.ts');
@@ -17,7 +17,7 @@ const withRoom =
 
 /** Reads colours, and what is made of them. */
 export const COLOUR_COMMANDS: readonly Command[] = [
-  ...commandsOf(BOARD, 'Read', [
+  ...commandsOf(POINTED, 'Read', [
     [
       ...(['read-colour', 'read a colour', 'k', withRoom((room, desk) => room.readColour(desk))] as const),
       {
@@ -25,7 +25,7 @@ export const COLOUR_COMMANDS: readonly Command[] = [
         held: {
           hold: withRoom((room, desk) => room.holdReading(desk)),
           letGo(desk) {
-            withRoom((room, desk) => room.letGoReading(desk))(desk);
+            withRoom((room) => room.letGoReading())(desk);
             return true;
           },
         },

@@ -5,6 +5,7 @@ export { copyHex, copyPicture } from './copying.ts';
 export { DrawingAround } from './drawing-around.ts';
 export { PalettesOfSubject } from './palettes-of-subject.tsx';
 export { copyText, NotRead, readPart } from './readings.ts';
+export { recentColours } from './recent.ts';
 export { RecentColours } from './recent-row.tsx';
 export { standingBelow } from './standing-below.ts';
 

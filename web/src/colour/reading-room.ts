@@ -18,23 +18,30 @@ export function readColour(desk: Desk): void {
 /** A key held longer than this picks; shorter, it takes the tool. */
 const HELD_MS = 350;
 let heldSinceMs: number | undefined;
+/** Where it is held: let go it may be over another board. */
+let heldOn: Desk | undefined;
 
 /** While the key is held, what is under the pointer is read. */
 export function holdReading(desk: Desk): void {
   heldSinceMs = undefined;
   if (desk.tool instanceof ReadingTool) return;
   heldSinceMs = performance.now();
-  toolOn(desk).readUnder();
+  heldOn = desk;
+  const tool = new ReadingTool(desk);
+  desk.takeMeanwhile(tool);
+  tool.readUnder();
 }
 
 /** Let go, what is under the pointer is picked, and the hand goes on with what it did. */
-export function letGoReading(desk: Desk): void {
-  if (heldSinceMs === undefined || !(desk.tool instanceof ReadingTool)) return;
+export function letGoReading(): void {
+  const desk = heldOn;
+  heldOn = undefined;
+  if (heldSinceMs === undefined || !(desk?.tool instanceof ReadingTool)) return;
   const isHeld = performance.now() - heldSinceMs >= HELD_MS;
   heldSinceMs = undefined;
   const tool = desk.tool;
   const picked = isHeld ? tool.pick() : Promise.resolve(undefined);
-  desk.leaveTool();
+  desk.leaveMeanwhile(tool);
   void picked.then((hex) => {
     if (hex) desk.say(`Picked and copied: ${hex}.`);
   });

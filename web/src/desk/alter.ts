@@ -6,6 +6,7 @@ import {
   keysOnTop,
   mirror,
   moveBy,
+  multiply,
   restackByStep,
   restore,
   sizeAbout,
@@ -92,6 +93,12 @@ export const alter = {
     if (isAny(desk)) commitInBurst(desk, 'size', sizeAbout(desk.movable, middleOf(desk), factor));
   },
   fade: (desk: Desk, delta: number) => commitInBurst(desk, 'fade', fadeBy(withinTargets(desk), delta)),
+  /** Does so to pictures alone. */
+  multiply(desk: Desk): void {
+    const operations = multiply(withinTargets(desk));
+    if (operations.length > 0) commit(desk, operations);
+    else desk.say('Pictures alone are multiplied with what lies below them.');
+  },
   restore: (desk: Desk) => commit(desk, restore(desk.targets)),
   restack(desk: Desk, direction: 'raise' | 'lower'): void {
     const moved = new Set(withinTargets(desk).map((item) => item.id));

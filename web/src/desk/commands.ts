@@ -8,6 +8,8 @@ import { beginWalk, page, walk } from './walk.ts';
 
 /** The board in front. */
 export const BOARD = place<Desk>('board', 'On this board', 'board');
+/** What is under the pointer of all that stands side by side, the board in front where nothing is. */
+export const POINTED = place<Desk>('pointed', 'On this board', 'board');
 
 export type DeskRow = readonly [
   id: string,
@@ -19,7 +21,7 @@ export type DeskRow = readonly [
 
 /** A step of something that has many; a switch would flicker, and copies would pile up. */
 const REPEATING =
-  /^(?:nudge-.+|zoom-(?:in|out)|larger|smaller|raise|lower|degree-.+|fainter|stronger|(?:lighter|darker)-surround)$/;
+  /^(?:nudge-.+|zoom-(?:in|out)|larger|smaller|raise|lower|degree-.+|fainter|stronger|frame-(?:on|back)|(?:lighter|darker)-surround)$/;
 
 /** Commands of the board in front. */
 export const inGroup = (group: string, rows: readonly DeskRow[]): Command[] =>
@@ -128,6 +130,7 @@ export const DESK_COMMANDS: readonly Command[] = [
       ['degree-left', 'turn left by 1°', 'Shift+BracketLeft', (desk) => alter.turn(desk, -1)],
       ['fainter', 'fainter', 'Alt+ArrowDown', (desk) => alter.fade(desk, -FADE_STEP)],
       ['stronger', 'stronger', 'Alt+ArrowUp', (desk) => alter.fade(desk, FADE_STEP)],
+      ['multiply', 'multiply', [], alter.multiply],
       ['as-it-came', 'as it came', 'a', (desk) => alter.restore(desk)],
     ]),
   ),

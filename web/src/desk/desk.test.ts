@@ -152,3 +152,39 @@ describe('a burst of keys', () => {
     expect(x()).toBe(0);
   });
 });
+
+describe('a tool that is taken while a key is held', () => {
+  const toolNamed = (id: string) => {
+    const left = vi.fn();
+    return { left, tool: { id, press: () => undefined, offer: () => ({ title: id, ids: [] }), leave: left } };
+  };
+
+  it('gives way to the one before it, which was not left', () => {
+    const [draws, reads] = [toolNamed('draws'), toolNamed('reads')];
+    desk.take(draws.tool);
+    desk.takeMeanwhile(reads.tool);
+    expect(desk.tool?.id).toBe('reads');
+    desk.leaveMeanwhile(reads.tool);
+    expect(desk.tool?.id).toBe('draws');
+    expect(draws.left).not.toHaveBeenCalled();
+    expect(reads.left).toHaveBeenCalledTimes(1);
+    // Escape takes it away first.
+    desk.takeMeanwhile(reads.tool);
+    desk.stepBack(undefined);
+    expect(desk.tool?.id).toBe('draws');
+    desk.stepBack(undefined);
+    expect(desk.tool).toBeUndefined();
+    expect(draws.left).toHaveBeenCalledTimes(1);
+  });
+
+  it('is left with the one before it where another is taken meanwhile, which then stays', () => {
+    const [draws, reads, writes] = [toolNamed('draws'), toolNamed('reads'), toolNamed('writes')];
+    desk.take(draws.tool);
+    desk.takeMeanwhile(reads.tool);
+    desk.take(writes.tool);
+    for (const { left } of [draws, reads]) expect(left).toHaveBeenCalledTimes(1);
+    desk.leaveMeanwhile(reads.tool);
+    expect(desk.tool?.id).toBe('writes');
+    expect(reads.left).toHaveBeenCalledTimes(1);
+  });
+});

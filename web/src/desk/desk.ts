@@ -56,6 +56,8 @@ export class Desk {
   #namingTimer: ReturnType<typeof setTimeout> | undefined;
   #seenThrough: readonly LaidLens[] = [];
   readonly #lensAmounts = new Map<LensId, number>();
+  /** What the tool was taken in the place of, for as long as a key is held. */
+  #setAside: Tool | undefined;
   #wasHeldUsed = false;
   #selected:
     | { readonly of: ReadonlySet<string>; readonly version: number; readonly items: Item[] }
@@ -358,7 +360,25 @@ export class Desk {
   leaveTool(): void {
     const { tool } = this;
     if (!tool) return;
+    const before = this.#setAside;
+    this.#setAside = undefined;
     this.#store.setState({ tool: undefined });
+    tool.leave?.(this);
+    before?.leave?.(this);
+  }
+
+  /** Takes a tool while a key is held: the one that was taken is set aside, and goes on where it was. */
+  takeMeanwhile(tool: Tool): void {
+    this.#setAside = this.tool;
+    this.#store.setState({ tool });
+  }
+
+  /** Leaves a tool that was taken meanwhile; another was taken since: that stays. */
+  leaveMeanwhile(tool: Tool): void {
+    if (this.tool !== tool) return;
+    const before = this.#setAside;
+    this.#setAside = undefined;
+    this.#store.setState({ tool: before });
     tool.leave?.(this);
   }
 
@@ -377,7 +397,8 @@ export class Desk {
     if (notice || lit.size > 0) {
       this.unsay();
       if (lit.size > 0) this.light([]);
-    } else if (tool) this.leaveTool();
+    } else if (tool && this.#setAside) this.leaveMeanwhile(tool);
+    else if (tool) this.leaveTool();
     else if (isLabelOpen && view === this.view) this.toggleLabel();
     else if (view?.isClose) view.goBack();
     else if (view !== this.view) return;

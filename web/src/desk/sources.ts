@@ -12,8 +12,12 @@ function wholePathOf(picture: Picture): string | null {
 }
 
 /** What this browser can show of a file that it keeps. */
-const shownOf = (file: WaitingFile): Blob | null =>
-  file.poster ?? (DECODABLE.has(file.type) ? file.bytes : null);
+function shownOf({ poster, type, bytes }: WaitingFile): Blob | null {
+  if (poster) return poster;
+  // Whoever reads it takes the merged picture out of it.
+  if (type === 'image/openraster') return new Blob([bytes], { type });
+  return DECODABLE.has(type) ? bytes : null;
+}
 
 /** What browsers read of a picture's colours: eight bits, of sRGB or of Display P3. */
 function spaceOf(picture: Picture | undefined): PixelSource['space'] {

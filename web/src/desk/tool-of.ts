@@ -1,3 +1,4 @@
+import type { Meant } from '@miradero/core/freehand';
 import type { Point, Rectangle } from '@miradero/core/geometry';
 import type { ComponentType } from 'react';
 import type { Drag, Press, StageView } from '../stage/index.ts';
@@ -56,6 +57,8 @@ export interface ToolOf<Desk> {
   press(seat: SeatOf<Desk>, press: Press): Drag | undefined;
   /** The cursor over a point, as CSS names it; undefined for the ordinary one. */
   hover?(seat: SeatOf<Desk>, point: Point, pointerType: string): string | undefined;
+  /** The pointer left the stage. */
+  out?(seat: SeatOf<Desk>): void;
   double?(seat: SeatOf<Desk>, point: Point): void;
   /** The wheel was turned by a zoom of `factor`; without this it zooms. */
   wheel?(seat: SeatOf<Desk>, factor: number): void;
@@ -70,6 +73,12 @@ export interface ToolOf<Desk> {
   remove?(desk: Desk): void;
   /** What it works on is gone or no longer selected: it is left. */
   isOver?(desk: Desk): boolean;
+  /** Undo or redo is of what it does. @returns false where it is of the board's steps */
+  step?(desk: Desk, side: 'undo' | 'redo'): boolean;
+  /** Undefined: it is of the board's steps. */
+  canStep?(side: 'undo' | 'redo'): boolean | undefined;
+  /** What was drawn with it last becomes what it is meant as. */
+  mean?(desk: Desk, as: Meant): void;
   /** Called once, when it is left: what is under way is made or dropped. */
   leave?(desk: Desk): void;
   /** It alters nothing: it can be taken where nothing can be altered, too. */

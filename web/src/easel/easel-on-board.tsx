@@ -37,6 +37,7 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
   const [isFolded, setFolded] = useState(
     (recall(FOLDED) ?? (isNarrow || view.viewport.width < LEAST_PX ? 'folded' : 'open')) === 'folded',
   );
+  const isDrawing = useStore(desk.store, ({ tool }) => tool?.id === 'draw-here');
   const [isTracing, setTracing] = useState(false);
   const [isSizing, setSizing] = useState(false);
   const fold = () => {
@@ -47,7 +48,8 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
     <aside
       aria-label="The sheet"
       data-on-board
-      className="absolute right-3 bottom-3 z-10 flex w-[184px] flex-col gap-2 border border-line bg-paper p-2 max-md:w-auto max-md:max-w-[calc(100%-24px)]"
+      // Where there is little room what one draws with stands there.
+      className={`${isDrawing ? 'max-md:hidden' : ''} absolute right-3 bottom-3 z-10 flex w-[184px] flex-col gap-2 border border-line bg-paper p-2 max-md:w-auto max-md:max-w-[calc(100%-24px)]`}
       data-desk={desk.session.id}
     >
       {!isFolded && (

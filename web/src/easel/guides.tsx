@@ -1,7 +1,7 @@
 import { lengthAt, lengthWords, type RulerLine, rulerLines } from '@miradero/core/easel';
 import { boardToScreen, type Point } from '@miradero/core/geometry';
 import { MOST_GUIDES, type SheetItem } from '@miradero/core/items';
-import { type PointerEvent, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
 import type { StageView } from '../stage/index.ts';
 import { useStore } from '../state/index.ts';
@@ -12,6 +12,7 @@ const THICK = 20;
 const LEAST_PX = 56;
 /** A guide is taken at its ruler within so much, CSS pixels. */
 const GRIP_PX = 7;
+const FOCUSED = 'outline-none focus-visible:stroke-[1.5px] focus-visible:stroke-verdigris';
 
 type Axis = 'x' | 'y';
 
@@ -24,6 +25,8 @@ interface Dragged {
   readonly isAway: boolean;
 }
 
+const MANY = `A sheet has ${MOST_GUIDES} guides each way at most.`;
+
 const withGuide = (
   guides: SheetItem['guides'],
   { axis, index, at, isAway }: Dragged,
@@ -32,6 +35,18 @@ const withGuide = (
   if (isAway) lines.splice(index, 1);
   else lines[index] = at;
   return { ...guides, [axis]: lines };
+};
+
+/** A press of an arrow moves a guide by so many pixels of the sheet; with Shift by ten times as many. */
+const STEP_PX = 1;
+const FAR = 10;
+
+/** Which way an arrow goes along an axis. */
+const STEP_BY: Readonly<Record<string, { readonly axis: Axis; readonly by: 1 | -1 }>> = {
+  ArrowLeft: { axis: 'x', by: -1 },
+  ArrowRight: { axis: 'x', by: 1 },
+  ArrowUp: { axis: 'y', by: -1 },
+  ArrowDown: { axis: 'y', by: 1 },
 };
 
 /** Rulers along two edges, and the guides that were drawn from them. Guides are taken, moved and taken away at the rulers. */
@@ -64,8 +79,7 @@ export function Guides({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; vi
         (at) => Math.abs(onScreen(told, at) - point[told]) <= GRIP_PX,
       );
       if (near >= 0) setDragged({ axis: told, index: near, at: sheet.guides[told][near]!, isAway: false });
-      else if (sheet.guides[drawn].length >= MOST_GUIDES)
-        desk.say(`A sheet has ${MOST_GUIDES} guides each way at most.`);
+      else if (sheet.guides[drawn].length >= MOST_GUIDES) desk.say(MANY);
       else
         setDragged({
           ...{ axis: drawn, index: sheet.guides[drawn].length, isAway: true },
@@ -98,10 +112,49 @@ export function Guides({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; vi
     };
   };
 
+  const keep = (next: SheetItem['guides']) =>
+    desk.session.commit([{ item: sheet.id, set: { guides: next } }]);
+  /** With the keyboard a ruler gives a guide in the middle of the view. */
+  const onRuler = (axis: Axis) => ({
+    tabIndex: 0,
+    role: 'button',
+    'aria-label': axis === 'x' ? 'Ruler: a new level guide' : 'Ruler: a new upright guide',
+    onKeyDown(event: KeyboardEvent) {
+      if (event.key !== 'Enter' && event.key !== ' ') return;
+      event.preventDefault();
+      event.stopPropagation();
+      const drawn: Axis = axis === 'x' ? 'y' : 'x';
+      if (sheet.guides[drawn].length >= MOST_GUIDES) desk.say(MANY);
+      else
+        keep({
+          ...sheet.guides,
+          [drawn]: [...sheet.guides[drawn], Math.round(view.toBoard({ x: width / 2, y: height / 2 })[drawn])],
+        });
+    },
+  });
+  const onGuide = (axis: Axis, index: number) => ({
+    tabIndex: 0,
+    role: 'slider',
+    'aria-label': axis === 'x' ? 'Upright guide' : 'Level guide',
+    'aria-orientation': axis === 'x' ? ('horizontal' as const) : ('vertical' as const),
+    'aria-valuenow': Math.round(sheet.guides[axis][index] ?? 0),
+    'aria-valuetext': words(sheet.guides[axis][index] ?? 0),
+    onKeyDown(event: KeyboardEvent) {
+      const { axis: along, by } = STEP_BY[event.key] ?? {};
+      const isAway = event.key === 'Delete' || event.key === 'Backspace';
+      if (!isAway && along !== axis) return;
+      event.preventDefault();
+      event.stopPropagation();
+      const at = sheet.guides[axis][index]! + (by ?? 0) * STEP_PX * (event.shiftKey ? FAR : 1);
+      keep(withGuide(sheet.guides, { axis, index, at, isAway }));
+    },
+  });
+
   const { width, height } = viewport;
   return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing is no fieldset
     <svg
-      role="img"
+      role="group"
       aria-label={`Rulers in ${unit}; ${guides.x.length + guides.y.length} guides. Drag from a ruler for another.`}
       data-testid="rulers"
       className="pointer-events-none absolute inset-0 z-[5] size-full touch-none select-none"
@@ -132,7 +185,14 @@ export function Guides({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; vi
         }),
       )}
       <g className="pointer-events-auto cursor-row-resize" data-ruler="x" {...grip('x')}>
-        <rect x={0} y={0} width={width} height={THICK} className="fill-paper" />
+        <rect
+          {...onRuler('x')}
+          x={0}
+          y={0}
+          width={width}
+          height={THICK}
+          className={`fill-paper ${FOCUSED}`}
+        />
         <line x1={0} x2={width} y1={THICK - 0.5} y2={THICK - 0.5} className="stroke-line" />
         {lines('x').map(({ at, length }) => (
           <g key={length} transform={`translate(${onScreen('x', at)} 0)`}>
@@ -142,12 +202,24 @@ export function Guides({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; vi
             </text>
           </g>
         ))}
-        {guides.x.map((at) => (
-          <path key={at} d={`M${onScreen('x', at)} ${THICK}l-5 -8h10z`} className="fill-ochre" />
+        {guides.x.map((at, index) => (
+          <path
+            key={index}
+            {...onGuide('x', index)}
+            d={`M${onScreen('x', at)} ${THICK}l-5 -8h10z`}
+            className={`fill-ochre ${FOCUSED}`}
+          />
         ))}
       </g>
       <g className="pointer-events-auto cursor-col-resize" data-ruler="y" {...grip('y')}>
-        <rect x={0} y={THICK} width={THICK} height={Math.max(0, height - THICK)} className="fill-paper" />
+        <rect
+          {...onRuler('y')}
+          x={0}
+          y={THICK}
+          width={THICK}
+          height={Math.max(0, height - THICK)}
+          className={`fill-paper ${FOCUSED}`}
+        />
         <line x1={THICK - 0.5} x2={THICK - 0.5} y1={THICK} y2={height} className="stroke-line" />
         {lines('y').map(({ at, length }) => (
           <g key={length} transform={`translate(0 ${onScreen('y', at)})`}>
@@ -157,8 +229,13 @@ export function Guides({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; vi
             </text>
           </g>
         ))}
-        {guides.y.map((at) => (
-          <path key={at} d={`M${THICK} ${onScreen('y', at)}l-8 -5v10z`} className="fill-ochre" />
+        {guides.y.map((at, index) => (
+          <path
+            key={index}
+            {...onGuide('y', index)}
+            d={`M${THICK} ${onScreen('y', at)}l-8 -5v10z`}
+            className={`fill-ochre ${FOCUSED}`}
+          />
         ))}
       </g>
       <rect x={0} y={0} width={THICK} height={THICK} className="fill-paper" />

@@ -1,4 +1,4 @@
-import { faultOfSheet, sheetLike, USUAL_NEED } from '@miradero/core/easel';
+import { faultOfNeed, faultOfSheet, sheetLike, USUAL_NEED } from '@miradero/core/easel';
 import { cleanName } from '@miradero/core/picture';
 import { useMutation } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
@@ -40,7 +40,8 @@ export function NewSheet({ from, onClose }: { from?: SheetFrom | undefined; onCl
   const submit = (event: FormEvent) => {
     event.preventDefault();
     const clean = cleanName(name);
-    const fault = clean === '' ? 'Give the sheet a name first.' : faultOfSheet(plan.setup);
+    const fault =
+      clean === '' ? 'Give the sheet a name first.' : (faultOfSheet(plan.setup) ?? faultOfNeed(plan.need));
     if (fault) setTrouble(fault);
     else if (!make.isPending) make.mutate(clean);
   };

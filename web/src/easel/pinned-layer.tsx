@@ -1,9 +1,10 @@
 import type { Rectangle } from '@miradero/core/geometry';
 import { isPlacement, type Placement } from '@miradero/core/items';
 import { X } from 'lucide-react';
-import { type PointerEvent, useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { useStore } from '../state/index.ts';
+import { drag, PanAndPinch } from './drags.ts';
 import { PinnedView } from './pinned-view.ts';
 
 const LEAST = { width: 120, height: 96 } as const;
@@ -16,22 +17,6 @@ const ARROWS: Readonly<Record<string, { readonly x: number; readonly y: number }
   ArrowUp: { x: 0, y: -1 },
   ArrowDown: { x: 0, y: 1 },
 };
-
-/** Follows a drag from a press on. @param onMove - the way since the press, CSS pixels */
-function drag(event: PointerEvent<HTMLElement>, onMove: (dx: number, dy: number) => void): void {
-  event.preventDefault();
-  const { currentTarget: target, pointerId, clientX, clientY } = event;
-  target.setPointerCapture(pointerId);
-  const move = (now: globalThis.PointerEvent) => onMove(now.clientX - clientX, now.clientY - clientY);
-  const end = () => {
-    target.removeEventListener('pointermove', move);
-    target.removeEventListener('pointerup', end);
-    target.removeEventListener('pointercancel', end);
-  };
-  target.addEventListener('pointermove', move);
-  target.addEventListener('pointerup', end);
-  target.addEventListener('pointercancel', end);
-}
 
 /** What is pinned over a board: each with its own zoom, wherever the board is moved below. */
 export function PinnedLayer({ desk }: { desk: Desk }) {
@@ -48,6 +33,8 @@ export function PinnedLayer({ desk }: { desk: Desk }) {
 function PinnedPicture({ desk, place, item }: { desk: Desk; place: Rectangle; item: Placement }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const view = useRef<PinnedView>(undefined);
+  const section = useRef<HTMLElement>(null);
+  const [pinch] = useState(() => new PanAndPinch());
   const name = desk.sync.shelf.get(item.picture)?.name ?? 'picture';
   useEffect(() => {
     const own = new PinnedView(canvas.current!, desk, item.id);
@@ -68,19 +55,26 @@ function PinnedPicture({ desk, place, item }: { desk: Desk; place: Rectangle; it
   const put = (next: Partial<Rectangle>) => desk.pin(item.id, { ...place, ...next });
   return (
     <section
+      ref={section}
       aria-label={`Pinned: ${name}`}
       data-on-board
       className="absolute z-[15] flex max-h-full max-w-full flex-col border border-line bg-[#797979] shadow-[0_4px_18px_rgb(0_0_0/0.25)]"
-      style={{ left: place.x, top: place.y, width: place.width, height: place.height }}
+      style={{
+        ...{ width: place.width, height: place.height },
+        left: `max(0px, min(${place.x}px, 100% - ${place.width}px))`,
+        top: `max(0px, min(${place.y}px, 100% - ${place.height}px))`,
+      }}
     >
       <header className="flex shrink-0 items-center bg-paper px-2 text-[12px]">
         <button
           type="button"
           aria-label={`Move ${name}`}
           className="min-w-0 flex-1 cursor-move touch-none select-none truncate py-0.5 text-left font-serif text-[13px] italic"
-          onPointerDown={(event) =>
-            drag(event, (dx, dy) => put({ x: Math.max(0, place.x + dx), y: Math.max(0, place.y + dy) }))
-          }
+          onPointerDown={(event) => {
+            // As it is seen: a view that became smaller keeps it within.
+            const { offsetLeft: x, offsetTop: y } = section.current!;
+            drag(event, (dx, dy) => put({ x: Math.max(0, x + dx), y: Math.max(0, y + dy) }));
+          }}
           onKeyDown={(event) => {
             const by = ARROWS[event.key];
             if (!by) return;
@@ -115,13 +109,12 @@ function PinnedPicture({ desk, place, item }: { desk: Desk; place: Rectangle; it
         role="img"
         aria-label={name}
         className="min-h-0 w-full flex-1 cursor-grab touch-none"
-        onPointerDown={(event) => {
-          let [x, y] = [0, 0];
-          drag(event, (dx, dy) => {
-            view.current?.pan({ x: dx - x, y: dy - y });
-            [x, y] = [dx, dy];
-          });
-        }}
+        onPointerDown={(event) =>
+          pinch.press(event, (way, factor, about) => {
+            view.current?.pan(way);
+            if (factor !== 1) view.current?.zoom(about, factor);
+          })
+        }
         onDoubleClick={(event) => {
           const { left, top } = event.currentTarget.getBoundingClientRect();
           view.current?.zoom({ x: event.clientX - left, y: event.clientY - top }, 2);

@@ -1,4 +1,5 @@
 import {
+  faultOfNeed,
   faultOfSheet,
   inUnit,
   LENGTH_UNITS,
@@ -16,6 +17,7 @@ import {
 } from '@miradero/core/easel';
 import { Choices } from '../shell/index.ts';
 import { LengthField } from './length-field.tsx';
+import { NeedFields } from './need-fields.tsx';
 
 const UNITS = Object.fromEntries(LENGTH_UNITS.map((unit) => [unit, unit])) as Record<LengthUnit, string>;
 const SIZE_NAMES = Object.keys(SHEET_SIZES_MM) as SheetSizeName[];
@@ -84,7 +86,7 @@ function Shape({ setup }: { setup: SheetSetup }) {
 
 /** What follows from how a sheet is set up: its pixels, and whether they are enough. */
 export function PlanFigures({ setup, need }: SheetPlan) {
-  const fault = faultOfSheet(setup);
+  const fault = faultOfSheet(setup) ?? faultOfNeed(need);
   if (fault)
     return (
       <p role="alert" className="text-vermilion">
@@ -116,7 +118,6 @@ export function PlanFigures({ setup, need }: SheetPlan) {
 export function SetupFields({ plan, onChange }: { plan: SheetPlan; onChange: (plan: SheetPlan) => void }) {
   const { setup, need } = plan;
   const set = (next: Partial<SheetSetup>) => onChange({ ...plan, setup: { ...setup, ...next } });
-  const setNeed = (next: Partial<PrintNeed>) => onChange({ ...plan, need: { ...need, ...next } });
   return (
     <>
       <div className="mt-3 flex flex-wrap items-baseline gap-x-4 gap-y-2">
@@ -157,45 +158,16 @@ export function SetupFields({ plan, onChange }: { plan: SheetPlan; onChange: (pl
         />
       </div>
       <div className="mt-2 flex flex-wrap items-baseline gap-x-3 gap-y-2 text-[13px]">
-        <LengthField label="Resolution" value={setup.ppi} onChange={(ppi) => set({ ppi })} />
-        <span className="text-muted">pixels an inch</span>
-        <LengthField label="Bleed" value={setup.bleed} onChange={(bleed) => set({ bleed })} />
-        <span className="text-muted">{setup.unit} of bleed beyond each edge</span>
+        <span className="flex items-baseline gap-x-3">
+          <LengthField label="Resolution" value={setup.ppi} onChange={(ppi) => set({ ppi })} />
+          <span className="text-muted">pixels an inch</span>
+        </span>
+        <span className="flex items-baseline gap-x-3">
+          <LengthField label="Bleed" value={setup.bleed} onChange={(bleed) => set({ bleed })} />
+          <span className="text-muted">{setup.unit} of bleed beyond each edge</span>
+        </span>
       </div>
-      <fieldset className="mt-4 border-line border-t pt-2">
-        <legend className="sr-only">The smallest print it must be good for</legend>
-        <div className="flex flex-wrap items-baseline gap-x-3 gap-y-2 text-[13px]">
-          <span className="text-muted">good for a print of</span>
-          <LengthField
-            label="Width of the print"
-            value={need.width}
-            onChange={(width) => setNeed({ width })}
-          />
-          <span aria-hidden>×</span>
-          <LengthField
-            label="Height of the print"
-            value={need.height}
-            onChange={(height) => setNeed({ height })}
-          />
-          <select
-            aria-label="Unit of the print"
-            className="border border-line bg-paper px-2 py-1"
-            value={need.unit}
-            onChange={({ target }) => setNeed({ unit: target.value as PrintNeed['unit'] })}
-          >
-            {LENGTH_UNITS.filter((unit) => unit !== 'px').map((unit) => (
-              <option key={unit}>{unit}</option>
-            ))}
-          </select>
-          <span className="text-muted">at</span>
-          <LengthField
-            label="Resolution of the print"
-            value={need.ppi}
-            onChange={(ppi) => setNeed({ ppi })}
-          />
-          <span className="text-muted">ppi</span>
-        </div>
-      </fieldset>
+      <NeedFields need={need} onChange={(next) => onChange({ ...plan, need: next })} />
       <div className="mt-4 flex flex-wrap items-center gap-5 border-line border-t pt-3">
         {!faultOfSheet(setup) && <Shape setup={setup} />}
         <div className="min-w-0 flex-1 basis-56">

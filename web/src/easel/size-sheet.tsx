@@ -17,9 +17,10 @@ import type { SheetItem } from '@miradero/core/items';
 import { type FormEvent, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { Choices, Sheet, SheetFooter } from '../shell/index.ts';
+import { ForPrint } from './for-print.tsx';
 import { LengthField } from './length-field.tsx';
 
-const WAYS = { scale: 'scale the picture', paper: 'change the paper' } as const;
+const WAYS = { scale: 'scale the picture', paper: 'change the paper', print: 'its print' } as const;
 const UNITS: Readonly<Record<ResizeUnit, string>> = { px: 'px', cm: 'cm', percent: '%' };
 const STEPS = [0, 0.5, 1] as const;
 const ROWS = ['top', 'middle', 'bottom'] as const;
@@ -121,7 +122,7 @@ function Anchors({ value, onChange }: { value: Anchor; onChange: (anchor: Anchor
   );
 }
 
-/** Scaling the picture, and changing the paper: two actions, each with what is lost before it is done. */
+/** Scaling the picture, and changing the paper: two actions, each with what is lost before it is done; and how it is printed. */
 export function SizeSheet({ desk, sheet, onClose }: { desk: Desk; sheet: SheetItem; onClose: () => void }) {
   const { setup, need } = sheet;
   const was = pixelsOfSheet(setup).trimmed;
@@ -157,45 +158,49 @@ export function SizeSheet({ desk, sheet, onClose }: { desk: Desk; sheet: SheetIt
       onClose={onClose}
       className="w-[min(540px,94vw)] px-5 py-4"
     >
-      <form onSubmit={submit}>
-        <Choices label="What is done" words={WAYS} value={way} onChange={setWay} className="mt-2" />
-        <div className="mt-3 flex flex-wrap items-baseline gap-x-3 gap-y-2">
-          {(['width', 'height'] as const).map((side) => (
-            <LengthField
-              key={side}
-              label={side === 'width' ? 'New width' : 'New height'}
-              value={told(next[side], was[side], unit, setup.ppi)}
-              onChange={(value) => say(side, value)}
-            />
-          ))}
-          <Choices label="Unit of the new sides" words={UNITS} value={unit} onChange={setUnit} />
-        </div>
-        <label className="mt-2 flex items-center gap-2 text-[13px]">
-          <input type="checkbox" checked={isKept} onChange={({ target }) => setKept(target.checked)} />
-          its proportions stay
-        </label>
-        <div className="mt-4 flex flex-wrap items-start gap-5 border-line border-t pt-3">
-          {!fault && <Preview was={was} next={next} anchor={way === 'paper' ? anchor : undefined} />}
-          {way === 'paper' && <Anchors value={anchor} onChange={setAnchor} />}
-          <div role="status" className="min-w-0 flex-1 basis-52 text-[13px] leading-snug">
-            {fault ? (
-              <p className="text-vermilion">{fault}</p>
-            ) : (
-              <>
-                <p className="figures">{pixelsWords(next)}</p>
-                <p className="figures text-muted">{setupWords(then)}</p>
-                {words.map((line) => (
-                  <p key={line} className="mt-1">
-                    {line}
-                  </p>
-                ))}
-                <p className="mt-1 text-muted">{verdictWords(then, need)}</p>
-              </>
-            )}
+      <Choices label="What is done" words={WAYS} value={way} onChange={setWay} className="mt-2" />
+      {way === 'print' ? (
+        <ForPrint desk={desk} sheet={sheet} onClose={onClose} />
+      ) : (
+        <form onSubmit={submit}>
+          <div className="mt-3 flex flex-wrap items-baseline gap-x-3 gap-y-2">
+            {(['width', 'height'] as const).map((side) => (
+              <LengthField
+                key={side}
+                label={side === 'width' ? 'New width' : 'New height'}
+                value={told(next[side], was[side], unit, setup.ppi)}
+                onChange={(value) => say(side, value)}
+              />
+            ))}
+            <Choices label="Unit of the new sides" words={UNITS} value={unit} onChange={setUnit} />
           </div>
-        </div>
-        <SheetFooter word={way === 'scale' ? 'Scale it' : 'Change the paper'} />
-      </form>
+          <label className="mt-2 flex items-center gap-2 text-[13px]">
+            <input type="checkbox" checked={isKept} onChange={({ target }) => setKept(target.checked)} />
+            its proportions stay
+          </label>
+          <div className="mt-4 flex flex-wrap items-start gap-5 border-line border-t pt-3">
+            {!fault && <Preview was={was} next={next} anchor={way === 'paper' ? anchor : undefined} />}
+            {way === 'paper' && <Anchors value={anchor} onChange={setAnchor} />}
+            <div role="status" className="min-w-0 flex-1 basis-52 text-[13px] leading-snug">
+              {fault ? (
+                <p className="text-vermilion">{fault}</p>
+              ) : (
+                <>
+                  <p className="figures">{pixelsWords(next)}</p>
+                  <p className="figures text-muted">{setupWords(then)}</p>
+                  {words.map((line) => (
+                    <p key={line} className="mt-1">
+                      {line}
+                    </p>
+                  ))}
+                  <p className="mt-1 text-muted">{verdictWords(then, need)}</p>
+                </>
+              )}
+            </div>
+          </div>
+          <SheetFooter word={way === 'scale' ? 'Scale it' : 'Change the paper'} />
+        </form>
+      )}
     </Sheet>
   );
 }

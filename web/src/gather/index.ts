@@ -6,7 +6,7 @@ export { arrive } from './keeping/arrive.ts';
 export { bring, takeBoards } from './keeping/bring.ts';
 export { gatheringOf } from './keeping/gathering.ts';
 export { givePoster } from './keeping/give-poster.ts';
-export { keepFile, shapeOrWhy, whyNot } from './keeping/keep-file.ts';
+export { keepFile, shapeOrWhy, storeVersion, whyNot } from './keeping/keep-file.ts';
 export { placeOnBoard } from './keeping/place-on-board.ts';
 export { loadSheets } from './lazy-sheets.ts';
 export { LookElsewhere } from './look-elsewhere.tsx';

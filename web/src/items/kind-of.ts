@@ -73,6 +73,7 @@ const FOR_MANY = [
   'fade',
   'fainter',
   'stronger',
+  'multiply',
   'raise',
   'lower',
   'duplicate',

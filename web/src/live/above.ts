@@ -1,25 +1,20 @@
 import { boundsOf, compareStacking } from '@miradero/core/board';
-import { inflate, overlaps, type Rectangle } from '@miradero/core/geometry';
-import type { Placement } from '@miradero/core/items';
+import { overlaps } from '@miradero/core/geometry';
+import { isMultiplied, type Placement } from '@miradero/core/items';
 import type { ViewOfMoving } from '../stage/index.ts';
+import { Aside } from './aside.ts';
 
-/** What lies over what moves, painted on nothing. */
-interface Painted {
-  readonly bitmap: ImageBitmap;
-  readonly view: Rectangle;
-  /** What it was painted for: where this is another, it is painted anew. */
-  readonly key: string;
+/** Neighbours in the stack that are all multiplied with what lies below, or all not. */
+interface Run {
+  readonly isMultiplied: boolean;
+  readonly ids: string[];
 }
-
-/** What lacked pixels when it was painted is painted again after so long. */
-const AGAIN_MS = 400;
 
 /** What lies over what moves on one view: notes, marks, other pictures. It is painted once, and laid over every frame. */
 export class Above {
   readonly #view: ViewOfMoving;
-  #painted: Painted | undefined;
-  #isPainting = false;
-  #isOld = false;
+  /** Of each run, lowest first. */
+  readonly #runs: Aside[] = [];
 
   constructor(view: ViewOfMoving) {
     this.#view = view;
@@ -27,7 +22,7 @@ export class Above {
 
   /** Lays it over what was drawn. @param moving - placements, as they are drawn */
   draw(context: CanvasRenderingContext2D, moving: readonly Placement[]): void {
-    const { feed, view, camera } = this.#view;
+    const { feed, view } = this.#view;
     const own = new Set(moving.map(({ id }) => id));
     const above = feed
       .itemsWithin(view)
@@ -36,50 +31,26 @@ export class Above {
           !own.has(item.id) &&
           moving.some((one) => compareStacking(one, item) < 0 && overlaps(boundsOf(one), boundsOf(item))),
       )
-      .map(({ id }) => id);
+      .sort(compareStacking);
     // Held by a hand they are elsewhere than they were painted.
     const isHeld = feed.board.previewed.some((id) => own.has(id));
-    const drawnOn = moving.filter(({ id }) => !isHeld && feed.hasMarksOn(id)).map(({ id }) => id);
-    if (above.length + drawnOn.length === 0) return;
-    const { x, y, width, height } = view;
-    const key = [feed.version, x, y, width, height, ...above, '', ...drawnOn].join(' ');
-    if (key !== this.#painted?.key || this.#isOld) void this.#paint(key, above, drawnOn);
-    const painted = this.#painted;
-    if (!painted) return;
-    const { scale } = camera;
-    context.drawImage(
-      painted.bitmap,
-      ...([(painted.view.x - x) * scale, (painted.view.y - y) * scale] as const),
-      ...([painted.view.width * scale, painted.view.height * scale] as const),
-    );
-  }
-
-  async #paint(key: string, only: readonly string[], marksOf: readonly string[]): Promise<void> {
-    if (this.#isPainting) return;
-    this.#isPainting = true;
-    this.#isOld = false;
-    const { feed, view, camera } = this.#view;
-    const scale = camera.scale * window.devicePixelRatio;
-    try {
-      const task = { view: inflate(view, 1 / scale), scale, ground: null, only, marksOf, isLoading: true };
-      const { bitmap, isSharp } = await feed.paint(task);
-      this.#painted?.bitmap.close();
-      this.#painted = { bitmap, view: task.view, key };
-      if (!isSharp)
-        setTimeout(() => {
-          this.#isOld = true;
-          this.#view.requestDraw();
-        }, AGAIN_MS);
-    } catch {
-      // The painter is begun anew: it is asked again for the next frame.
-    } finally {
-      this.#isPainting = false;
+    const marksOf = moving.filter(({ id }) => !isHeld && feed.hasMarksOn(id)).map(({ id }) => id);
+    const runs: Run[] = marksOf.length > 0 ? [{ isMultiplied: false, ids: [] }] : [];
+    for (const item of above) {
+      const last = runs.at(-1);
+      if (last?.isMultiplied === isMultiplied(item)) last.ids.push(item.id);
+      else runs.push({ isMultiplied: isMultiplied(item), ids: [item.id] });
     }
-    this.#view.requestDraw();
+    for (const unused of this.#runs.splice(runs.length)) unused.close();
+    for (const [index, run] of runs.entries()) {
+      this.#runs[index] ??= new Aside(this.#view);
+      context.globalCompositeOperation = run.isMultiplied ? 'multiply' : 'source-over';
+      this.#runs[index]!.draw(context, { only: run.ids, ground: null, ...(index === 0 && { marksOf }) });
+    }
+    context.globalCompositeOperation = 'source-over';
   }
 
   close(): void {
-    this.#painted?.bitmap.close();
-    this.#painted = undefined;
+    for (const run of this.#runs.splice(0)) run.close();
   }
 }

@@ -38,8 +38,10 @@ export class LiveLayer implements MovingLayer {
   readonly #above = new WeakMap<ViewOfMoving, Above>();
   readonly #timers = new Map<ViewOfMoving, ReturnType<typeof setTimeout>>();
 
-  add(source: LiveSource): void {
+  /** @returns what takes it away again; whoever does so closes it */
+  add(source: LiveSource): () => void {
     this.#sources.add(source);
+    return () => this.#sources.delete(source);
   }
 
   draw(context: CanvasRenderingContext2D, view: ViewOfMoving): void {

@@ -152,6 +152,6 @@ export const drawMarks = (desk: Desk): void => {
 
 /** What was drawn last becomes a line, an arrow, an ellipse, a rectangle. */
 export function meanLast(desk: Desk, as: Meant): void {
-  if (desk.tool instanceof Drawing) desk.tool.mean(desk, as);
+  if (desk.tool?.mean) desk.tool.mean(desk, as);
   else desk.say('There is no stroke to be meant as something.', ['Take up the pen by G, and draw one.']);
 }

@@ -38,6 +38,11 @@ class Rubbing implements Tool {
     return 'none';
   }
 
+  out({ view }: Seat): void {
+    this.#hovered = undefined;
+    view.requestDraw();
+  }
+
   press({ desk, view }: Seat, { point }: Press): Drag {
     const way: Way = { view, points: [point] };
     this.#way = way;

@@ -15,4 +15,6 @@ const withRoom =
 export const MOTION_COMMANDS: readonly Command[] = inGroup('Play', [
   ['play', 'play, or stop', 'Shift+M', withRoom((room, desk) => room.playOrStop(desk))],
   ['frame-by-frame', 'frame by frame', 'Shift+N', withRoom((room, desk) => room.stepThrough(desk))],
+  ['frame-on', 'next frame', 'Alt+j', withRoom((room, desk) => room.stepFrames(desk, 1))],
+  ['frame-back', 'frame before', 'Alt+Shift+J', withRoom((room, desk) => room.stepFrames(desk, -1))],
 ]);

@@ -74,6 +74,26 @@ class Stepping implements Tool {
   }
 }
 
+/** What moves, of what is selected, else all of it that stands, goes so many frames on, whatever else one does. */
+export function stepFrames(desk: Desk, by: number): void {
+  const chosen = movingAmong(desk, desk.targets);
+  const all = chosen.length > 0 ? chosen : movingAmong(desk, desk.session.standing);
+  if (all.length === 0) desk.say('Nothing on this board moves.', ['Animations and clips do: bring one in.']);
+  const players = playersOf(desk);
+  for (const item of all) {
+    const picture = players.pictureOf(item);
+    if (!picture || picture.times) {
+      players.step(item, by);
+      continue;
+    }
+    const end = picture.onNews(() => {
+      if (!picture.times && picture.why === undefined) return;
+      end();
+      players.step(item, by);
+    });
+  }
+}
+
 /** Goes through what moves frame by frame. */
 export function stepThrough(desk: Desk): void {
   const moving = movingAmong(desk, desk.targets);

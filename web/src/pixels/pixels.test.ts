@@ -1,4 +1,5 @@
 import { afterEach, describe, expect, it, vi } from 'vitest';
+import { soon } from '../test/soon.ts';
 import { PixelClient } from './client.ts';
 import { pathOfSide, sidesOf } from './levels.ts';
 import { PixelPool } from './pool.ts';
@@ -231,10 +232,10 @@ describe('asking for pixels', () => {
       .ask('level', { source: SOURCE, side: 256 }, { onProgress: (one) => heard.push(one) })
       .catch(() => {});
     void client.ask('level', { source: SOURCE, side: 1_024 }).catch(() => {});
-    await vi.waitFor(() => expect(loaders.asked).toHaveLength(2));
+    await soon(() => expect(loaders.asked).toHaveLength(2));
     expect(loaders.progress).toHaveLength(1);
     loaders.progress[0]!({ done: 10, total: 40 });
-    await vi.waitFor(() => expect(heard).toEqual([{ done: 10, total: 40 }]));
+    await soon(() => expect(heard).toEqual([{ done: 10, total: 40 }]));
   });
 
   it('that is wanted no more is left at the other end, too', async () => {
@@ -242,10 +243,10 @@ describe('asking for pixels', () => {
     const client = join(loaders);
     const ending = new AbortController();
     const asking = client.ask('level', { source: SOURCE, side: 256 }, ending);
-    await vi.waitFor(() => expect(loaders.signals).toHaveLength(1));
+    await soon(() => expect(loaders.signals).toHaveLength(1));
     ending.abort(new Error('another picture'));
     await expect(asking).rejects.toThrow('another picture');
-    await vi.waitFor(() => expect(loaders.signals[0]!.aborted).toBe(true));
+    await soon(() => expect(loaders.signals[0]!.aborted).toBe(true));
     expect(client.waiting).toBe(0);
     await expect(client.ask('level', { source: SOURCE, side: 256 }, ending)).rejects.toThrow('another');
   });

@@ -31,18 +31,20 @@ const placeAt = (pathname: string): PlaceWord =>
 /** One place as a word. @param home - where it leads instead, while it is the present one */
 function PlaceLink({
   place,
+  present,
   home,
   isBare = false,
   className,
 }: {
   place: PlaceWord;
+  present: PlaceWord;
   home?: string;
   isBare?: boolean;
   className: string;
 }) {
   const { pathname } = useLocation();
   const landed = useLandingCount(!isBare);
-  const isPresent = placeAt(pathname) === place;
+  const isPresent = present === place;
   const count = place.path === '/landing' && landed ? landed : undefined;
   return (
     <Link
@@ -59,13 +61,12 @@ function PlaceLink({
 const PLACES_WORD = 'whitespace-nowrap border-verdigris border-b-2 font-serif text-[16px]';
 
 /** Where there is no room for all places: the present one, which opens the others and the open boards. */
-function PlacesList({ home }: { home?: string }) {
-  const { pathname } = useLocation();
+function PlacesList({ present, home }: { present: PlaceWord; home?: string }) {
   const { boards } = useTabs();
   return (
     <Popover.Root>
       <Popover.Trigger className={`places-word flex items-center gap-1 ${PLACES_WORD} md:hidden`}>
-        {placeAt(pathname).name}
+        {present.name}
         <span aria-hidden className="text-[12px] text-muted">
           ▾
         </span>
@@ -83,7 +84,7 @@ function PlacesList({ home }: { home?: string }) {
               <Popover.Close asChild key={place.path}>
                 <span>
                   <PlaceLink
-                    place={place}
+                    {...{ place, present }}
                     {...(home ? { home } : {})}
                     className="block px-4 py-2.5 text-[17px] aria-[current]:underline aria-[current]:decoration-2 aria-[current]:decoration-verdigris aria-[current]:underline-offset-4"
                   />
@@ -116,6 +117,7 @@ export function Lintel({
   status,
   troubles = [],
   isBare = false,
+  at,
 }: {
   /** The board in front: its tab is what is given here. */
   front?: { readonly id: string; readonly tab: ReactNode };
@@ -129,7 +131,11 @@ export function Lintel({
   troubles?: readonly Trouble[];
   /** Nothing is asked for yet: something else comes first. */
   isBare?: boolean;
+  /** Path of the place to which this page belongs, where its own does not say so. */
+  at?: string | undefined;
 }) {
+  const { pathname } = useLocation();
+  const present = placeAt(at ?? pathname);
   const toHome = home ? { home } : {};
   return (
     <header className="relative z-30 flex h-9 shrink-0 items-center gap-4 border-line border-b bg-paper px-3.5 max-md:h-11 max-md:gap-2.5">
@@ -141,14 +147,17 @@ export function Lintel({
         {PLACES.map((place) => (
           <PlaceLink
             key={place.path}
-            place={place}
-            isBare={isBare}
+            {...{ place, present, isBare }}
             {...toHome}
             className="flex items-center border-transparent border-b-2 pt-0.5 aria-[current]:border-verdigris"
           />
         ))}
       </nav>
-      {isBare ? <span className={`${PLACES_WORD} md:hidden`}>Boards</span> : <PlacesList {...toHome} />}
+      {isBare ? (
+        <span className={`${PLACES_WORD} md:hidden`}>{present.name}</span>
+      ) : (
+        <PlacesList present={present} {...toHome} />
+      )}
       {children}
       {isBare ? <span className="flex-1" /> : <BoardTabs front={front} />}
       {status}

@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { addressOfPanes, amongPanes, besideAfter, MOST_PANES, panesIn, withPane } from './panes.ts';
+import {
+  addressOfPanes,
+  amongPanes,
+  besideAfter,
+  isBoardPane,
+  MOST_PANES,
+  paneShowing,
+  panesIn,
+  shownIn,
+  withPane,
+} from './panes.ts';
 
 const ids = fc.uniqueArray(fc.uuid(), { minLength: 1, maxLength: MOST_PANES });
 const split = (address: string): [string, string] => {
@@ -34,6 +44,39 @@ describe('boards side by side', () => {
     expect(besideAfter(['a', 'b', 'c'], 'b')).toBe('c');
     expect(besideAfter(['a', 'b'], 'b')).toBe('a');
     expect(besideAfter(['a'], 'a')).toBeUndefined();
+  });
+
+  it('have what is shown of one beside them, named so that it is read back', () => {
+    const id = fc.stringMatching(/^[0-9A-Za-z_-]{1,40}$/);
+    const shows = fc.oneof(
+      fc.record({
+        kind: fc.constant('items' as const),
+        board: fc.uuid(),
+        items: fc.array(id, { minLength: 1 }),
+      }),
+      fc.record(
+        { kind: fc.constant('stage' as const), board: fc.uuid(), stage: id },
+        { requiredKeys: ['kind', 'board'] },
+      ),
+      fc.record(
+        { kind: fc.constant('board' as const), board: fc.uuid(), at: id },
+        { requiredKeys: ['kind', 'board'] },
+      ),
+    );
+    fc.assert(
+      fc.property(shows, (one) => {
+        const pane = paneShowing(one);
+        expect(shownIn(pane)).toEqual(one);
+        expect(isBoardPane(pane)).toBe(one.kind === 'board' && one.at === undefined);
+        const [, search] = split(addressOfPanes(one.board, [one.board, pane]));
+        expect(panesIn(one.board, search)).toEqual([...new Set([one.board, pane])]);
+      }),
+    );
+    for (const torn of ['items.x', 'stage.', 'at.<b>.y', 'pictures.a', '.', 'b.x', 'board.b'])
+      expect(shownIn(torn), torn).toBeUndefined();
+    // A board comes to the front, never what is shown of one.
+    expect(besideAfter(['a', 'stage.a', 'b'], 'a')).toBe('b');
+    expect(besideAfter(['stage.a', 'a'], 'a')).toBeUndefined();
   });
 
   it('stay where one goes to another of them', () => {

@@ -1,3 +1,5 @@
+import { isShows, type Shows } from './shows.ts';
+
 /** So many boards stand side by side. */
 export const MOST_PANES = 3;
 const PARAMETER = 'panes';
@@ -25,10 +27,37 @@ export function withPane(panes: readonly string[], id: string, side: 'left' | 'r
   return side === 'left' ? [id, ...others] : [...others, id];
 }
 
-/** Which one comes to the front when one is taken from beside the others, or closed. */
+/** Which board comes to the front when one is taken from beside the others, or closed. */
 export function besideAfter(panes: readonly string[], gone: string): string | undefined {
-  const at = panes.indexOf(gone);
-  return panes[at + 1] ?? panes[at - 1];
+  const boards = panes.filter((pane) => pane === gone || isBoardPane(pane));
+  const at = boards.indexOf(gone);
+  return boards[at + 1] ?? boards[at - 1];
+}
+
+const BETWEEN = '.';
+/** Whether a pane shows a whole board, and is named by its id; else it shows something of one, alone. */
+export const isBoardPane = (pane: string): boolean => !pane.includes(BETWEEN);
+
+/** How a pane is named that shows something of a board. */
+export function paneShowing(shows: Exclude<Shows, { kind: 'pictures' }>): string {
+  if (shows.kind === 'items') return ['items', shows.board, ...shows.items].join(BETWEEN);
+  if (shows.kind === 'stage')
+    return ['stage', shows.board, ...(shows.stage ? [shows.stage] : [])].join(BETWEEN);
+  return shows.at === undefined ? shows.board : ['at', shows.board, shows.at].join(BETWEEN);
+}
+
+/** What a pane shows by its name; undefined for what is no such name. */
+export function shownIn(pane: string): Shows | undefined {
+  const [kind, board, ...items] = pane.split(BETWEEN);
+  const [at] = items;
+  const shows = isBoardPane(pane)
+    ? { kind: 'board', board: pane }
+    : {
+        items: { kind, board, items },
+        stage: { kind, board, ...(at !== undefined && { stage: at }) },
+        at: { kind: 'board', board, at },
+      }[kind ?? ''];
+  return isShows(shows) && (kind !== 'at' || at !== undefined) ? shows : undefined;
 }
 
 /** The address of a board as one goes to it: where it stands beside the present one, all stay as they are. */

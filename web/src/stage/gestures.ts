@@ -25,6 +25,8 @@ export interface DragKeys {
   readonly isAlt: boolean;
   /** All of the way since the last move, to the point itself: more than one a frame where the pointer tells them. */
   readonly way?: readonly Sample[];
+  /** Where it will most likely be next. */
+  readonly ahead?: readonly Sample[];
 }
 
 /** One drag from press to release. */
@@ -33,6 +35,8 @@ export interface Drag {
   /** @param isClick - released where it was pressed */
   end(isClick: boolean): void;
   cancel(): void;
+  /** The system took the pointer away in the middle; without this it is cancelled. */
+  lost?(): void;
   /** It is meant as soon as the pointer moves at all, and held still it is nothing else. */
   readonly isFine?: boolean;
 }
@@ -192,7 +196,7 @@ export class Gestures {
         const way = this.#current.drag.isFine ? this.#wayOf(event) : undefined;
         this.#current.drag.move(point, {
           ...{ isShift: event.shiftKey, isAlt: event.altKey },
-          ...(way && { way }),
+          ...(way && { way, ahead: this.#samples(event.getPredictedEvents()) }),
         });
       }
     }
@@ -200,7 +204,11 @@ export class Gestures {
 
   #wayOf(event: PointerEvent): Sample[] {
     const passed = event.getCoalescedEvents();
-    return (passed.length > 0 ? passed : [event]).map((one) => ({
+    return this.#samples(passed.length > 0 ? passed : [event]);
+  }
+
+  #samples(events: readonly PointerEvent[]): Sample[] {
+    return events.map((one) => ({
       ...this.#pointOf(one),
       pressure: pressureOf(one),
       tilt: tiltOf(one),
@@ -230,7 +238,8 @@ export class Gestures {
     this.#current = undefined;
     if (current?.kind !== 'drag') return;
     if (isCancelled) {
-      current.drag.cancel();
+      if (current.drag.lost) current.drag.lost();
+      else current.drag.cancel();
       return;
     }
     current.drag.end(!current.hasMoved);

@@ -1,5 +1,5 @@
 export * from './gestures.ts';
-export type { SceneSource } from './messages.ts';
+export type { DecodedPicture, SceneSource } from './messages.ts';
 export { AS_IT_IS, type Orientation, wrapDegrees } from './orientation.ts';
 export { preparePainter } from './painter-link.ts';
 export { sceneItemOf } from './scene.ts';

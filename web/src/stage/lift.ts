@@ -1,5 +1,6 @@
 import { compareStacking, frameMatrix } from '@miradero/core/board';
 import { type Affine, compose, invertAffine, type Rectangle } from '@miradero/core/geometry';
+import { isMultiplied } from '@miradero/core/items';
 import { type Buffer, discard, type ViewNow } from './buffer.ts';
 import type { PaintTask } from './messages.ts';
 import { sceneItemOf } from './scene.ts';
@@ -32,7 +33,10 @@ export type Paint = (request: PaintTask) => Promise<Buffer>;
 
 /** What of the held items a moved bitmap of them cannot show. */
 export const lookOf = (board: BoardOnStage, ids: readonly string[]): string =>
-  ids.map((id) => board.shown(id)?.opacity).join();
+  ids
+    .flatMap((id) => board.shown(id) ?? [])
+    .map((item) => `${item.opacity} ${isMultiplied(item)}`)
+    .join();
 
 /**
  * Paints items on nothing, and what is below them.
@@ -78,7 +82,11 @@ export function drawLifted(
   const moved = compose(frameMatrix(item), invertAffine(lifted.frame));
   const fromBitmap: Affine = [1 / lifted.scale, 0, 0, 1 / lifted.scale, lifted.view.x, lifted.view.y];
   context.setTransform(...compose(toView, moved, fromBitmap));
+  // Together they are multiplied where each of them is.
+  if (lifted.ids.every((id) => isMultiplied(board.shown(id) ?? item)))
+    context.globalCompositeOperation = 'multiply';
   context.drawImage(lifted.bitmap, 0, 0);
+  context.globalCompositeOperation = 'source-over';
   context.setTransform(1, 0, 0, 1, 0, 0);
 }
 

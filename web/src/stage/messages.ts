@@ -56,6 +56,13 @@ export interface PaintRequest {
 /** A request as a view makes it: which scene it is about, and under which number it is answered, is added on its way. */
 export type PaintTask = Omit<PaintRequest, 'id' | 'scene'>;
 
+/** A whole picture decoded in one of the sizes in which its pixels can be had: `side`; and `seenAt`, the one in which it is seen. */
+export interface DecodedPicture {
+  readonly side: number;
+  readonly seenAt: number;
+  readonly bitmap: ImageBitmap;
+}
+
 /** What alters of a scene. */
 export interface SceneNews {
   readonly set: readonly Item[];
@@ -68,6 +75,7 @@ export type ToWorker =
   | { readonly kind: 'sources'; readonly sources: readonly SceneSource[] }
   | { readonly kind: 'paint'; readonly request: PaintRequest }
   | { readonly kind: 'budget'; readonly bytes: number }
+  | ({ readonly kind: 'decoded'; readonly picture: string } & DecodedPicture)
   /** A channel to what gives pixels; none while it is started anew. */
   | { readonly kind: 'pixels'; readonly port: MessagePort | undefined };
 

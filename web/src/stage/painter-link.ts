@@ -2,6 +2,7 @@ import { createNanoEvents } from 'nanoevents';
 import { LastingWorker, type MakeWorker, type PixelPool, pixelPool } from '../pixels/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
 import type {
+  DecodedPicture,
   FromWorker,
   PaintedFrame,
   PaintTask,
@@ -88,6 +89,12 @@ export class PainterLink {
   post(message: ToWorker): void {
     if (message.kind === 'budget') this.#budget = message;
     this.#worker.post(message);
+  }
+
+  /** Hands a decoded picture over: it is drawn without being loaded. */
+  give(picture: string, decoded: DecodedPicture): void {
+    if (this.#worker.isThere) this.#worker.post({ kind: 'decoded', picture, ...decoded }, [decoded.bitmap]);
+    else decoded.bitmap.close();
   }
 
   /** The worker ends with the last of its scenes. */

@@ -34,6 +34,8 @@ export interface ViewOfMoving {
   /** The part of the board in view. */
   readonly view: Rectangle;
   readonly lensesNow: readonly LaidLens[];
+  /** CSS colour. */
+  readonly ground: string;
   requestDraw(): void;
 }
 

@@ -167,6 +167,10 @@ export class StageView {
     return this.#lenses;
   }
 
+  get ground(): string {
+    return this.#ground;
+  }
+
   set ground(colour: string) {
     if (colour === this.#ground) return;
     this.#ground = colour;

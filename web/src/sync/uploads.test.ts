@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { soon } from '../test/soon.ts';
 import type { WaitingFile } from './browser-database.ts';
 import { writeTo } from './http.ts';
 import { startTestSync, type TestSync } from './test/start.ts';
@@ -74,7 +75,7 @@ describe('a file', () => {
   it('goes under a name that a form can carry, for the database it is meant for', async () => {
     writeTo('mine');
     await keep(file('a', `../a\0b${'n'.repeat(18_000)}.png`));
-    await vi.waitFor(async () => expect(await left()).toEqual([]));
+    await soon(async () => expect(await left()).toEqual([]));
     expect(sent[0]!.name).toMatch(/^a bn+\.png$/);
     expect(sent[0]!.name.length).toBeLessThanOrEqual(255);
     expect(sent[0]!.headers).toEqual({ 'x-miradero-database': 'mine' });
@@ -84,14 +85,14 @@ describe('a file', () => {
     answer = () => ({ status: 422, body: { refused: [{ title: 'It is damaged.' }], title: 'None.' } });
     await sync.outbox.put({ kind: 'patch', path: '/api/pictures/a', body: { name: 'Reed' }, awaits: 'a' });
     await keep(file('a'));
-    await vi.waitFor(async () => expect(await left()).toEqual([['a', 'It is damaged.']]));
+    await soon(async () => expect(await left()).toEqual([['a', 'It is damaged.']]));
     expect(await sync.database.count('outbox')).toBe(0);
     expect(await sync.database.getAll('refused')).toMatchObject([{ entry: { body: { name: 'Reed' } } }]);
     expect(sync.patches.bodiesOf('/api/pictures/a')).toEqual([]);
 
     answer = () => ({ status: 201, body: {} });
     await sync.saved.tryAgain();
-    await vi.waitFor(async () => expect(await left()).toEqual([]));
+    await soon(async () => expect(await left()).toEqual([]));
     expect(await sync.database.count('outbox')).toBe(1);
     expect(sync.patches.bodiesOf('/api/pictures/a')).toEqual([{ name: 'Reed' }]);
   });
@@ -102,7 +103,7 @@ describe('a file', () => {
     await sync.outbox.put({ kind: 'patch', path, body: { name: 'Reed 1' }, awaits: 'a', onlyNew: true });
     await sync.outbox.put({ kind: 'patch', path, body: { note: 'seen' }, awaits: 'a' });
     await keep(file('a'));
-    await vi.waitFor(async () => expect(await left()).toEqual([]));
+    await soon(async () => expect(await left()).toEqual([]));
     expect(sync.patches.bodiesOf(path)).toEqual([{ note: 'seen' }]);
     expect(await sync.database.count('refused')).toBe(0);
   });
@@ -114,12 +115,9 @@ describe('a file', () => {
         : { status: 201, body: {} };
     await keep(file('bad'));
     await keep(file('good'));
-    await vi.waitFor(
-      async () => expect(await left()).toEqual([['bad', expect.stringContaining('3 times')]]),
-      { timeout: 8_000 },
-    );
+    await soon(async () => expect(await left()).toEqual([['bad', expect.stringContaining('3 times')]]));
     expect(sent.filter(({ name }) => name === 'bad.png')).toHaveLength(3);
-  }, 12_000);
+  }, 120_000);
 
   it('with which the server goes away again and again is set aside', async () => {
     answer = (name) => {
@@ -129,13 +127,10 @@ describe('a file', () => {
       return 'broken';
     };
     await keep(file('deadly'));
-    await vi.waitFor(
-      async () => expect(await left()).toEqual([['deadly', expect.stringContaining('broke off')]]),
-      { timeout: 8_000 },
-    );
+    await soon(async () => expect(await left()).toEqual([['deadly', expect.stringContaining('broke off')]]));
     await keep(file('good'));
-    await vi.waitFor(async () => expect(await left()).toHaveLength(1));
-  }, 12_000);
+    await soon(async () => expect(await left()).toHaveLength(1));
+  }, 120_000);
 
   it('waits as long as a server is away, or has no room', async () => {
     answer = () => 'broken';
@@ -144,9 +139,9 @@ describe('a file', () => {
     expect(await left()).toEqual([['a', undefined]]);
     answer = () => ({ status: 507, body: { code: 'disk-full', title: 'No room.' } });
     hello();
-    await vi.waitFor(() => expect(sync.heard).toContainEqual({ kind: 'reach', trouble: 'disk-full' }));
+    await soon(() => expect(sync.heard).toContainEqual({ kind: 'reach', trouble: 'disk-full' }));
     answer = () => ({ status: 201, body: {} });
     hello();
-    await vi.waitFor(async () => expect(await left()).toEqual([]));
-  }, 12_000);
+    await soon(async () => expect(await left()).toEqual([]));
+  }, 120_000);
 });

@@ -12,6 +12,7 @@ const WORDS: Readonly<Record<string, string>> = {
   width: 'size',
   turn: 'turn',
   opacity: 'opacity',
+  blend: 'multiplied or not',
   trim: 'trim',
   flipX: 'flip',
   flipY: 'flip',

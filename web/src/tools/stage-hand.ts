@@ -77,6 +77,7 @@ export class StageHand implements Hand, Seat {
   hover(point: Point | undefined, pointerType: string): void {
     const { desk, view } = this;
     desk.point(point && view.toBoard(point), point && view.itemAt(point)?.id);
+    if (!point) this.tool.out?.(this);
     view.canvas.style.cursor = (point && this.#cursorAt(point, pointerType)) ?? '';
   }
 

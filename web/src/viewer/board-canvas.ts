@@ -315,9 +315,11 @@ export class BoardCanvas {
     for (const [index, item] of items.entries()) {
       if (!overlaps(this.#bounds[index]!, view)) continue;
       context.globalAlpha = item.opacity;
+      context.globalCompositeOperation = item.isMultiplied ? 'multiply' : 'source-over';
       const frame = compose(onCanvas, item.frame);
       this.#paintItem(item, frame, scale);
       context.globalAlpha = 1;
+      context.globalCompositeOperation = 'source-over';
       this.drawAbove(context, item, frame);
     }
     const chosen = items[this.#chosen];

@@ -11,7 +11,7 @@ import {
 import { frameOf } from '../frame.ts';
 import { commonNames, commonProperties, fractionSchema as fraction, itemIdSchema, UPRIGHT } from '../item.ts';
 import type { KindOfItem } from '../kind.ts';
-import type { Primitive } from '../primitives.ts';
+import type { PictureSize, Primitive } from '../primitives.ts';
 import { isWithinOutline, mirroredOutline, outlinePolygon, outlineSchema } from './outline.ts';
 
 /** A picture standing on a board: its own place, size, turn, flip and trim. */
@@ -27,6 +27,8 @@ export const placementSchema = {
     pictureHeight: { type: 'integer', minimum: 1, maximum: 1_000_000 },
     /** The drawing whose newest version it shows. */
     drawing: { type: ['string', 'null'], format: 'uuid' },
+    /** How it is mixed with what lies below it. Source: W3C Compositing and Blending Level 1, section 10.1. */
+    blend: { enum: ['normal', 'multiply'] },
     flipX: { type: 'boolean' },
     flipY: { type: 'boolean' },
     trim: {
@@ -59,8 +61,12 @@ export type Trim = Placement['trim'];
 
 export const isPlacement = (item: { readonly kind: string }): item is Placement => item.kind === 'placement';
 
+/** Whether the colours of an item are multiplied with those of what lies below it. */
+export const isMultiplied = (item: { readonly kind: string }): boolean =>
+  isPlacement(item) && item.blend === 'multiply';
+
 /** Whether a placement shows its picture as it came: then its file is the best that can be given. */
-export const isAsItCame = ({ trim, turn, flipX, flipY, opacity }: Placement): boolean =>
+export const isAsItCame = ({ trim, turn, flipX, flipY, opacity, blend }: Placement): boolean =>
   trim.width === 1 &&
   trim.height === 1 &&
   !trim.lean &&
@@ -68,13 +74,35 @@ export const isAsItCame = ({ trim, turn, flipX, flipY, opacity }: Placement): bo
   turn === 0 &&
   !flipX &&
   !flipY &&
-  opacity === 1;
+  opacity === 1 &&
+  blend !== 'multiply';
 
 /** The whole picture, untrimmed. */
 export const WHOLE: Rectangle = { x: 0, y: 0, width: 1, height: 1 };
 
+/** What of a placement says how large its picture stands. */
+type Standing = Pick<Placement, 'width' | 'trim' | 'pictureWidth' | 'pictureHeight'>;
+
+/**
+ * What shows another picture in the place of one: as wide as it, and where its proportions are others no wider and no higher.
+ *
+ * @param other - pixels, upright
+ */
+export function shownInstead(
+  standing: Standing,
+  other: PictureSize,
+): Pick<Placement, 'picture' | 'pictureWidth' | 'pictureHeight' | 'width'> {
+  const { trim, width } = standing;
+  const shown = { picture: other.id, pictureWidth: other.width, pictureHeight: other.height };
+  const height = heightOf(standing);
+  const next = heightOf({ ...shown, trim, width });
+  // A pixel that rounding gave or took is none.
+  const isAlike = Math.abs(next / height - 1) * Math.min(other.width, other.height) < 1.5;
+  return { ...shown, width: isAlike ? width : Math.min(width, (width * height) / next) };
+}
+
 /** Height follows from the aspect of the trimmed part. */
-const heightOf = ({ width, trim, pictureWidth, pictureHeight }: Placement): number =>
+const heightOf = ({ width, trim, pictureWidth, pictureHeight }: Standing): number =>
   (width * trim.height * pictureHeight) / (trim.width * pictureWidth);
 
 const flipOf = ({ flipX, flipY }: Placement) =>
@@ -118,7 +146,10 @@ export const placementKind: KindOfItem<Placement> = {
   flipOf,
   mirrored: (item, axis) => ({ [axis]: !item[axis] }),
   /** Stays at its scale; where its visible part is centred is kept by whoever restores it. */
-  restored: ({ width, trim }) => ({ flipX: false, flipY: false, trim: WHOLE, width: width / trim.width }),
+  restored: ({ width, trim, blend }) => ({
+    ...{ flipX: false, flipY: false, trim: WHOLE, width: width / trim.width },
+    ...(blend && { blend: 'normal' }),
+  }),
   covers: ({ trim: { outline } }, at) => outline === undefined || isWithinOutline(outline, at),
   picturesOf: ({ picture }) => [picture],
   exchanged: ({ trim, flipX }, other, isMirrored) => ({

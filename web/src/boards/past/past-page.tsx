@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import { useParams } from 'react-router';
 import { usePlaceOf } from '../../commands/index.ts';
-import { BOARD } from '../../desk/index.ts';
+import { BOARD, POINTED } from '../../desk/index.ts';
 import { GatherLine, GatherRoom } from '../../gather/index.ts';
 import { useHistory } from '../../history/index.ts';
 import { Lintel, Message, useTheme } from '../../shell/index.ts';
@@ -33,6 +33,7 @@ function OpenPast({ desk, past }: OpenedPast) {
   const { history, trouble: historyTrouble } = useHistory(past.id, isShown);
   const { id, name, surround } = usePastFacts(past, isShown);
   usePlaceOf(BOARD, () => desk);
+  usePlaceOf(POINTED, () => desk);
   useTheme(surround);
   useEffect(() => {
     document.title = `${name}, as it was · Miradero`;
@@ -65,7 +66,7 @@ function OpenPast({ desk, past }: OpenedPast) {
           onSurround={(value) => past.patchBoard({ surround: value })}
         />
         <StageSurface desk={desk} isFront home={home} onView={setView} />
-        <NoticeCard desk={desk} />
+        <NoticeCard desk={desk} isWhole />
       </div>
       {history ? (
         <PastFooter {...{ history, desk, past, at, show, trouble }} />

@@ -1,14 +1,19 @@
 import { keysBelow } from '@miradero/core/board';
 import { pixelsOfSheet } from '@miradero/core/easel';
-import { createPlacement, isPlacement, type Placement } from '@miradero/core/items';
+import { createPlacement, isPlacement, type Placement, shownInstead } from '@miradero/core/items';
 import { cleanName } from '@miradero/core/picture';
 import type { Desk } from '../../desk/index.ts';
-import { keepFile, shapeOrWhy } from '../../gather/index.ts';
+import { shapeOrWhy, storeVersion } from '../../gather/index.ts';
+import { PixelError } from '../../pixels/index.ts';
 import { createStore, type Readable } from '../../state/index.ts';
 import type { FollowedFile } from '../../sync/index.ts';
 import { sheetOf } from '../sheet-of.ts';
+import { decodedFor } from './decoded-for.ts';
 import { Follower } from './follower.ts';
 import { pictureOfFile } from './picture-of-file.ts';
+
+/** A version is sent so long after it is shown: the computer has enough to do with that. */
+const SEND_AFTER_MS = 400;
 
 export interface FollowedDrawing {
   readonly id: string;
@@ -31,7 +36,7 @@ export function showVersion(
   const known = [...session.items.values()].filter(isPlacement).filter((one) => one.drawing === drawing);
   if (known.length > 0) {
     const outdated = known.filter((one) => !one.removed && one.picture !== picture.id);
-    session.correct(outdated.map(({ id }) => ({ item: id, set: shown })));
+    session.correct(outdated.map((one) => ({ item: one.id, set: shownInstead(one, picture) })));
     return;
   }
   const sheet = sheetOf(desk);
@@ -137,12 +142,24 @@ export class FollowedDrawings {
     if (typeof shape === 'string') throw new Error(shape);
     const { id, name, board } = followed;
     const drawing = { id, name, board, savedAt: new Date(seen.modifiedMs).toISOString() };
-    const kept = await keepFile(sync, picture, shape, name, { drawing });
-    followed.read = seen;
-    await sync.database.put('followed', followed).catch(() => {});
+    // Decoded once, in the size in which it is seen, while it is kept: that tells whether it is whole.
+    const [kept, decoded] = await Promise.all([
+      storeVersion(sync, picture, shape, name, drawing),
+      decodedFor(this.#desk, id, picture, shape).catch((error: unknown) =>
+        error instanceof PixelError && error.trouble === 'undecodable' ? ('torn' as const) : undefined,
+      ),
+    ]);
+    if (decoded === 'torn') {
+      await kept.forget();
+      return false;
+    }
+    if (decoded) this.#desk.feed.painter.give(kept.picture, decoded);
+    kept.tell(SEND_AFTER_MS);
     // What no browser draws is seen once the server has it: until then the version before stays.
     const isDrawnHere = shape.type !== 'image/tiff' || !placementOf(this.#desk, id);
     if (session.id === board && isDrawnHere) showVersion(this.#desk, id, { id: kept.picture, ...shape });
+    followed.read = seen;
+    await sync.database.put('followed', followed).catch(() => {});
     return true;
   }
 }

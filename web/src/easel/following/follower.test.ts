@@ -116,6 +116,18 @@ it('tries again what was no whole picture, and says why one cannot be taken', as
   fault = undefined;
   await pass(3_000);
   expect([kind(), ...taken]).toEqual(['watching', 'whole', 'huge']);
+  // What stands still and is none says so after a while, and is taken up once it is written anew.
+  disk.save('half');
+  await pass(2_500);
+  expect(kind()).toBe('saving');
+  await pass(8_000);
+  expect(follower.store.getState().state).toMatchObject({
+    kind: 'unreadable',
+    why: expect.stringContaining('no whole picture'),
+  });
+  disk.save('whole again');
+  await pass(3_000);
+  expect([kind(), taken.at(-1)]).toEqual(['watching', 'whole again']);
 });
 
 it('looks at once where the browser tells of an alteration', async () => {

@@ -21,10 +21,13 @@ export interface FollowedHandle {
   requestPermission?(wish: { mode: 'read' }): Promise<PermissionState>;
 }
 
+const NOT_WHOLE = 'It holds no whole picture. It is read again once it is saved anew.';
+
 /** Asked for so often while nothing is news, ms. */
 const REST_MS = 2_000;
-/** And so often while it changes. */
+/** And so often while it changes, or sooner, where it will have stood still by then. */
 const WAIT_MS = 100;
+const LEAST_MS = 4;
 
 /** Tells at once when a file may have altered; browsers without it are asked now and then. */
 interface FileObserver {
@@ -119,6 +122,13 @@ export class Follower {
     } else if (was.kind !== state.kind || state.kind === 'unreadable') this.#store.setState({ state });
   }
 
+  /** What it was refused for stays to be read, unless it is written anew. */
+  #tellSaving(): void {
+    const { state } = this.#store.getState();
+    const isRefused = state.kind === 'unreadable' && (state.why !== NOT_WHOLE || this.#watch.isHopeless);
+    if (!isRefused) this.#tell({ kind: 'saving' });
+  }
+
   async #look(): Promise<void> {
     if (this.#isLooking || this.#isStopped) return;
     this.#isLooking = true;
@@ -145,8 +155,9 @@ export class Follower {
     if (step === 'nothing' && this.#store.getState().state.kind !== 'watching')
       this.#tell({ kind: 'watching' });
     if (step === 'wait') {
-      if (this.#store.getState().state.kind !== 'unreadable') this.#tell({ kind: 'saving' });
-      return WAIT_MS;
+      this.#tellSaving();
+      const restMs = this.#watch.restMs(performance.now());
+      return restMs === 0 ? WAIT_MS : Math.min(WAIT_MS, Math.max(LEAST_MS, restMs));
     }
     if (step !== 'read' || !file || !seen) return REST_MS;
     try {
@@ -155,7 +166,8 @@ export class Follower {
         this.#tell({ kind: 'watching', savedAt: new Date(seen.modifiedMs) });
         return REST_MS;
       }
-      this.#tell({ kind: 'saving' });
+      if (this.#watch.isHopeless) this.#tell({ kind: 'unreadable', why: NOT_WHOLE });
+      else this.#tellSaving();
     } catch (error) {
       // It was written anew while it was read: the next look tells.
       const isAltered = error instanceof DOMException && error.name === 'NotReadableError';

@@ -6,29 +6,17 @@ import { unzipSync } from 'fflate';
 const MERGED = 'mergedimage.png';
 const HEAD_BYTES = 16;
 
-/** What browsers decode; whether another format is whole, the server finds. */
-const DECODED_HERE = /^\x89PNG|^\xff\xd8|^RIFF....WEBP/s;
-
 /**
- * The picture that a saved file shows: itself, or the merged one of an OpenRaster file.
+ * The picture that a saved file shows: itself, or the merged one of an OpenRaster file. Whether it decodes is not known yet.
  *
- * @returns undefined while it is no picture, or no whole one: another program may still be writing it
+ * @returns undefined while it is no picture, or by its ends no whole one: another program may still be writing it
  */
 export async function pictureOfFile(file: File): Promise<File | undefined> {
   const part = async (from: number, to?: number) => new Uint8Array(await file.slice(from, to).arrayBuffer());
   const head = await part(0, HEAD_BYTES);
   const tail = await part(Math.max(0, file.size - TAIL_BYTES));
   if (!mayBeWhole(head, tail, file.size)) return undefined;
-  const picture = isZip(head) ? merged(await part(0), file.name) : file;
-  if (!picture) return undefined;
-  const first = new Uint8Array(await picture.slice(0, HEAD_BYTES).arrayBuffer());
-  if (!DECODED_HERE.test(String.fromCharCode(...first))) return picture;
-  try {
-    (await createImageBitmap(picture)).close();
-    return picture;
-  } catch {
-    return undefined;
-  }
+  return isZip(head) ? merged(await part(0), file.name) : file;
 }
 
 function merged(bytes: Uint8Array, name: string): File | undefined {

@@ -1,5 +1,5 @@
 import { boundsOf, keysOnTop } from '@miradero/core/board';
-import { createPlacement } from '@miradero/core/items';
+import { createPlacement, shownInstead } from '@miradero/core/items';
 import type { Drawing, Picture } from '@miradero/core/schema';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
@@ -15,13 +15,6 @@ const SIDE = 84;
 /** Space to what stands beside the sheet, of its width. */
 const GAP = 0.06;
 
-/** A picture as it would stand in the place of another of its drawing. */
-const shownAs = ({ id, width, height }: Picture) => ({
-  picture: id,
-  pictureWidth: width,
-  pictureHeight: height,
-});
-
 /** Lets one version stay in sight, to the right of everything, as a picture of its own. */
 function letStand(desk: Desk, drawing: string, picture: Picture): void {
   const { session } = desk;
@@ -32,7 +25,7 @@ function letStand(desk: Desk, drawing: string, picture: Picture): void {
   const right = Math.max(...all.map((one) => one.x + one.width));
   const [stack] = keysOnTop(session.standing, 1);
   const create = createPlacement({
-    ...{ id: crypto.randomUUID(), stack: stack!, ...shownAs(picture), width: now.width },
+    ...{ id: crypto.randomUUID(), stack: stack!, ...shownInstead(now, picture) },
     centre: { x: right + now.width * (0.5 + GAP), y: now.centre.y },
   });
   session.commit([{ create }]);
@@ -63,7 +56,7 @@ export function VersionsStrip({
   const byId = new Map(pictures.map((picture) => [picture.id, picture]));
   const lookAt = (picture: Picture | undefined) => {
     const now = placementOf(desk, drawing.id);
-    desk.session.preview(picture && now ? [{ item: now.id, set: shownAs(picture) }] : []);
+    desk.session.preview(picture && now ? [{ item: now.id, set: shownInstead(now, picture) }] : []);
   };
   useEffect(() => () => desk.session.preview([]), [desk]);
   const holder = desk.view?.canvas.closest('[data-front]') ?? desk.view?.canvas.parentElement?.parentElement;

@@ -1,3 +1,5 @@
+import type { Straightened } from '@miradero/core/easel';
+
 export interface CaptureListener {
   /** A frame that is new; it is closed afterwards. A window that stands still has none. */
   onFrame(frame: VideoFrame): void;
@@ -72,12 +74,12 @@ export class Capture {
   }
 }
 
-/** The pixels of a frame. */
-export function pixelsOf(frame: VideoFrame): ImageData {
+/** The pixels of a frame, turned upright where that is said. */
+export function pixelsOf(frame: VideoFrame, upright?: Straightened): ImageData {
   const { displayWidth, displayHeight } = frame;
-  const context = new OffscreenCanvas(displayWidth, displayHeight).getContext('2d', {
-    willReadFrequently: true,
-  })!;
+  const { width, height } = upright?.size ?? { width: displayWidth, height: displayHeight };
+  const context = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+  if (upright) context.setTransform(...upright.toUpright);
   context.drawImage(frame, 0, 0);
-  return context.getImageData(0, 0, displayWidth, displayHeight);
+  return context.getImageData(0, 0, width, height);
 }

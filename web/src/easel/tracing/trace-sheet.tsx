@@ -1,14 +1,15 @@
-import type { Point, Rectangle } from '@miradero/core/geometry';
+import { markedSheet, type Size, type Straightened, straightened } from '@miradero/core/easel';
+import type { Affine, Point } from '@miradero/core/geometry';
 import { isPlacement } from '@miradero/core/items';
 import { type PointerEvent, useEffect, useRef, useState } from 'react';
 import type { Desk } from '../../desk/index.ts';
 import { keepFile, shapeOrWhy, whyNot } from '../../gather/index.ts';
 import { pngOf, Sheet } from '../../shell/index.ts';
-import { ask } from '../../sync/index.ts';
+import { drawingNamed } from '../following/drawing-named.ts';
 import { showVersion } from '../following/followed-drawings.ts';
 import { Capture, pixelsOf } from './capture.ts';
 import { openStandIn, type StandInWindow } from './stand-in-window.ts';
-import { aspectOf, layOver } from './tracing.ts';
+import { aspectOf, layOver, sizeOf } from './tracing.ts';
 import { TrackerLink } from './tracker-link.ts';
 
 declare global {
@@ -41,12 +42,52 @@ async function drawingOf(desk: Desk): Promise<HTMLImageElement | undefined> {
   );
 }
 
+/** Where a sheet lies on what was captured, whichever way it is turned. */
+function Outline({
+  placed: [a, b, c, d, e, f],
+  sheet,
+  canvas,
+}: {
+  placed: Affine;
+  sheet: Size;
+  canvas: Size;
+}) {
+  const percent = (value: number, of: number) => `${(100 * value) / of}%`;
+  const [across, down] = [Math.hypot(a, b), Math.hypot(c, d)];
+  return (
+    <div
+      data-testid="found-sheet"
+      className="pointer-events-none absolute origin-top-left border-2 border-verdigris"
+      style={{
+        left: percent(e, canvas.width),
+        top: percent(f, canvas.height),
+        width: percent(sheet.width * across, canvas.width),
+        height: percent(sheet.height * down, canvas.height),
+        transform: `matrix(${a / across}, ${b / across}, ${c / down}, ${d / down}, 0, 0)`,
+      }}
+    />
+  );
+}
+
+/** What was captured, turned so that the sheet lies upright. */
+function turned(from: HTMLCanvasElement, { toUpright, size }: Pick<Straightened, 'toUpright' | 'size'>) {
+  const canvas = document.createElement('canvas');
+  canvas.width = size.width;
+  canvas.height = size.height;
+  const context = canvas.getContext('2d')!;
+  context.setTransform(...toUpright);
+  context.drawImage(from, 0, 0);
+  return canvas;
+}
+
 /** The window in which somebody draws: chosen, its sheet found or marked by two corners, and laid under tracing paper. */
 export function TraceSheet({ desk, onClose }: { desk: Desk; onClose: () => void }) {
   const [frozen, setFrozen] = useState<Frozen>();
-  const [rectangle, setRectangle] = useState<Rectangle>();
+  /** Pixels of the sheet → pixels of the capture. */
+  const [placed, setPlaced] = useState<Affine>();
   const [isFound, setFound] = useState<boolean>();
-  const [first, setFirst] = useState<Point>();
+  const [marks, setMarks] = useState<readonly Point[]>([]);
+  const [isThird, setThird] = useState(false);
   const [trouble, setTrouble] = useState('');
   /** What was handed on is not stopped when this is left. */
   const isKept = useRef(false);
@@ -82,12 +123,14 @@ export function TraceSheet({ desk, onClose }: { desk: Desk; onClose: () => void 
       canvas.height = pixels.height;
       canvas.getContext('2d')!.putImageData(pixels, 0, 0);
       setFrozen({ capture: own, canvas });
-      setRectangle(undefined);
+      setPlaced(undefined);
+      setMarks([]);
       const link = new TrackerLink();
       const found = await link.ask({ kind: 'find', pixels, aspect });
       link.close();
       setFound(found !== undefined);
-      setRectangle(found);
+      const { width, height } = sizeOf(desk);
+      setPlaced(found && [found.width / width, 0, 0, found.height / height, found.x, found.y]);
     } catch (error) {
       setTrouble((error as Error).message);
     }
@@ -109,27 +152,20 @@ export function TraceSheet({ desk, onClose }: { desk: Desk; onClose: () => void 
     const scale = frozen!.canvas.width / box.width;
     return { x: (event.clientX - box.left) * scale, y: (event.clientY - box.top) * scale };
   };
-  /** The first press marks one corner, the second the one across: the proportions are the sheet's. */
+  /** Two presses mark two corners that lie across; another, where it is asked for, the third. */
   const mark = (event: PointerEvent) => {
     const point = pointAt(event);
-    if (!first) {
-      setFirst(point);
-      setRectangle(undefined);
-      return;
-    }
-    const width = Math.abs(point.x - first.x);
-    setFirst(undefined);
-    if (width < 8) return;
-    setRectangle({
-      ...{ x: Math.min(first.x, point.x), y: Math.min(first.y, point.y) },
-      ...{ width, height: width / aspect },
-    });
+    const next = isThird ? [...marks.slice(0, 2), point] : marks.length === 1 ? [...marks, point] : [point];
+    const now = markedSheet(sizeOf(desk), next);
+    setThird(false);
+    setMarks(now || next.length === 1 ? next : []);
+    setPlaced(now);
   };
   const lay = async () => {
-    if (!frozen || !rectangle) return;
+    if (!frozen || !placed) return;
     try {
       isKept.current = true;
-      await layOver(desk, frozen.capture, rectangle);
+      await layOver(desk, frozen.capture, straightened(frozen.canvas, sizeOf(desk), placed));
       onClose();
     } catch (error) {
       isKept.current = false;
@@ -137,14 +173,14 @@ export function TraceSheet({ desk, onClose }: { desk: Desk; onClose: () => void 
     }
   };
   const keepVersion = async () => {
-    if (!frozen || !rectangle) return;
+    if (!frozen || !placed) return;
     const board = desk.session.id;
     try {
-      const { drawings } = await ask('GET /api/boards/:id/drawings', { parameters: { id: board } });
-      const id = drawings.find(({ name }) => name === CAPTURED)?.id ?? crypto.randomUUID();
+      const id = await drawingNamed(board, CAPTURED);
+      const { rectangle, ...upright } = straightened(frozen.canvas, sizeOf(desk), placed);
       const [x, y] = [Math.round(rectangle.x), Math.round(rectangle.y)];
       const part = { x, y, width: Math.round(rectangle.width), height: Math.round(rectangle.height) };
-      const file = await pngOf(frozen.canvas, part, `${CAPTURED}.png`);
+      const file = await pngOf(turned(frozen.canvas, upright), part, `${CAPTURED}.png`);
       const shape = await shapeOrWhy(file);
       if (typeof shape === 'string') throw new Error(shape);
       const drawing = { id, name: CAPTURED, board, savedAt: new Date().toISOString() };
@@ -157,20 +193,21 @@ export function TraceSheet({ desk, onClose }: { desk: Desk; onClose: () => void 
     }
   };
 
-  const percent = (value: number, of: number) => `${(100 * value) / of}%`;
   const { canvas } = frozen ?? {};
   return (
     <Sheet
       title="Tracing paper"
       about={
         frozen
-          ? first
-            ? 'Now press the corner across.'
-            : isFound === undefined
-              ? 'The sheet is looked for.'
-              : isFound
-                ? 'The sheet was found. If it lies elsewhere, press two corners of it.'
-                : 'The sheet was not found: press its upper left corner, then its lower right.'
+          ? isThird
+            ? 'Now press its upper right corner.'
+            : marks.length === 1
+              ? 'Now press the corner across.'
+              : isFound === undefined
+                ? 'The sheet is looked for.'
+                : isFound
+                  ? 'The sheet was found. If it lies elsewhere, press its upper left corner, then its lower right.'
+                  : 'The sheet was not found: press its upper left corner, then its lower right.'
           : 'What stands on this sheet is laid over the window in which you draw, at its place and size.'
       }
       onClose={onClose}
@@ -194,27 +231,26 @@ export function TraceSheet({ desk, onClose }: { desk: Desk; onClose: () => void 
             className="relative mt-3 w-fit cursor-crosshair touch-none select-none bg-[#797979]"
             onPointerDown={mark}
           >
-            {rectangle && (
-              <div
-                data-testid="found-sheet"
-                className="pointer-events-none absolute border-2 border-verdigris"
-                style={{
-                  left: percent(rectangle.x, canvas.width),
-                  top: percent(rectangle.y, canvas.height),
-                  width: percent(rectangle.width, canvas.width),
-                  height: percent(rectangle.height, canvas.height),
-                }}
-              />
-            )}
+            {placed && <Outline placed={placed} sheet={sizeOf(desk)} canvas={canvas} />}
           </div>
           <p className="mt-3 flex flex-wrap items-center justify-end gap-x-4 gap-y-2">
             <button type="button" className={WORD} onClick={choose}>
               another window
             </button>
-            <button type="button" className={WORD} disabled={!rectangle} onClick={() => void keepVersion()}>
+            {marks.length > 1 && (
+              <button
+                type="button"
+                className={WORD}
+                title="Where its canvas is mirrored or stretched there"
+                onClick={() => setThird(true)}
+              >
+                a third corner
+              </button>
+            )}
+            <button type="button" className={WORD} disabled={!placed} onClick={() => void keepVersion()}>
               keep it as a version
             </button>
-            <button type="button" className={BUTTON} disabled={!rectangle} onClick={() => void lay()}>
+            <button type="button" className={BUTTON} disabled={!placed} onClick={() => void lay()}>
               Lay it over
             </button>
           </p>

@@ -51,7 +51,7 @@ export class TraceView {
     this.#canvas = canvas;
     this.#context = canvas.getContext('2d', { alpha: false })!;
     this.#tracing = tracing;
-    this.#rectangle = tracing.rectangle;
+    this.#rectangle = tracing.upright.rectangle;
     const observer = new (tracing.window as Window & typeof globalThis).ResizeObserver(() => this.#size());
     observer.observe(canvas.parentElement!);
     this.#ends.push(
@@ -74,7 +74,7 @@ export class TraceView {
     return this.#store;
   }
 
-  /** Where the sheet lies in the capture now, its pixels. */
+  /** Where the sheet lies now in the capture, turned upright, its pixels. */
   get rectangle(): Rectangle {
     return this.#rectangle;
   }
@@ -174,10 +174,9 @@ export class TraceView {
       context.clip();
       const [x, y] = [place.width / from.width, place.height / from.height];
       // All of it, so that what lies beyond the window's edge is simply not there.
-      context.drawImage(
-        last,
-        ...[place.x - from.x * x, place.y - from.y * y, last.displayWidth * x, last.displayHeight * y],
-      );
+      context.transform(x, 0, 0, y, place.x - from.x * x, place.y - from.y * y);
+      context.transform(...this.#tracing.upright.toUpright);
+      context.drawImage(last, 0, 0, last.displayWidth, last.displayHeight);
       context.restore();
     } else if (last) {
       const scale = Math.min(
@@ -209,11 +208,11 @@ export class TraceView {
       this.#trackTimer = setTimeout(() => this.#track(), Math.max(waitMs, TRACK_MS / 4));
       return;
     }
-    const { capture, tracker } = this.#tracing;
+    const { capture, tracker, upright } = this.#tracing;
     if (!capture.last || this.#isClosed) return;
     this.#isTracking = true;
     this.#lastTrackMs = performance.now();
-    void tracker.ask({ kind: 'see', pixels: pixelsOf(capture.last) }).then((rectangle) => {
+    void tracker.ask({ kind: 'see', pixels: pixelsOf(capture.last, upright) }).then((rectangle) => {
       this.#isTracking = false;
       if (this.#isClosed) return;
       if (rectangle) this.#rectangle = rectangle;

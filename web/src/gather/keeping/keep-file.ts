@@ -33,27 +33,28 @@ async function knownToServer(sync: Sync, picture: string): Promise<Picture | und
   }
 }
 
-/** Keeps the bytes of a file on this computer, to be sent from there. @throws DOMException where there is no room */
-export async function keepFile(
+type Beside = Pick<BroughtFile, 'source' | 'paperMm' | 'taken'> & { readonly drawing?: AboutDrawing };
+
+/** A file that is kept on this computer, and that nobody has heard of yet. */
+export interface StoredFile extends KeptFile {
+  /** Lets it be seen, and sends it. @param afterMs - it is sent so much later: what is seen comes first */
+  tell(afterMs?: number): void;
+  /** It is none after all. */
+  forget(): Promise<void>;
+}
+
+async function storeFile(
   sync: Sync,
-  file: File,
+  picture: string,
+  { bytes, fileName }: { readonly bytes: ArrayBuffer; readonly fileName: string },
   { type, width, height }: FileShape,
   name: string,
-  {
-    source,
-    paperMm,
-    taken,
-    drawing,
-  }: Pick<BroughtFile, 'source' | 'paperMm' | 'taken'> & { readonly drawing?: AboutDrawing },
-): Promise<KeptFile> {
-  const bytes = await file.arrayBuffer();
-  const picture = pictureIdOf(sync.session.owner, hexOf(await crypto.subtle.digest('SHA-256', bytes)));
-  const known = sync.shelf.get(picture)?.picture ?? (await knownToServer(sync, picture));
-  if (known && !source && !taken && !drawing) return { picture, isKnown: true };
+  { source, paperMm, taken, drawing }: Beside,
+): Promise<StoredFile> {
   const blob = new Blob([bytes], { type });
   const poster = await posterOf(blob, type);
   const waiting: WaitingFile = {
-    ...{ id: picture, fileName: cleanFileName(file.name), name, type, width, height, bytes: blob },
+    ...{ id: picture, fileName: cleanFileName(fileName), name, type, width, height, bytes: blob },
     addedAt: new Date().toISOString(),
     ...(source ? { source } : {}),
     ...(paperMm ? { paperMm } : {}),
@@ -63,8 +64,56 @@ export async function keepFile(
   };
   const isKnown = sync.shelf.get(picture) !== undefined;
   await sync.database.put('files', waiting);
-  sync.shelf.showFile(waiting);
-  sync.channel.post({ kind: 'file-kept', picture });
+  return {
+    ...{ picture, isKnown },
+    tell(afterMs = 0) {
+      sync.shelf.showFile(waiting);
+      const send = () => sync.channel.post({ kind: 'file-kept', picture });
+      if (afterMs > 0) setTimeout(send, afterMs);
+      else send();
+    },
+    forget: () => sync.database.delete('files', picture),
+  };
+}
+
+async function bytesOf(sync: Sync, file: File): Promise<{ bytes: ArrayBuffer; picture: string }> {
+  const bytes = await file.arrayBuffer();
+  const hash = hexOf(await crypto.subtle.digest('SHA-256', bytes));
+  return { bytes, picture: pictureIdOf(sync.session.owner, hash) };
+}
+
+/** Keeps a version of a drawing on this computer; whoever shows it says when it is to be seen. @throws DOMException where there is no room */
+export async function storeVersion(
+  sync: Sync,
+  file: File,
+  shape: FileShape,
+  name: string,
+  drawing: AboutDrawing,
+): Promise<StoredFile> {
+  const { bytes, picture } = await bytesOf(sync, file);
+  return storeFile(sync, picture, { bytes, fileName: file.name }, shape, name, { drawing });
+}
+
+/** Keeps the bytes of a file on this computer, to be sent from there. @throws DOMException where there is no room */
+export async function keepFile(
+  sync: Sync,
+  file: File,
+  shape: FileShape,
+  name: string,
+  beside: Beside,
+): Promise<KeptFile> {
+  const { bytes, picture } = await bytesOf(sync, file);
+  const known = sync.shelf.get(picture)?.picture ?? (await knownToServer(sync, picture));
+  if (known && !beside.source && !beside.taken && !beside.drawing) return { picture, isKnown: true };
+  const { isKnown, tell } = await storeFile(
+    sync,
+    picture,
+    { bytes, fileName: file.name },
+    shape,
+    name,
+    beside,
+  );
+  tell();
   return { picture, isKnown };
 }
 

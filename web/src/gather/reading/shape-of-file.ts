@@ -1,4 +1,4 @@
-import { motionOfBytes } from '@miradero/core/formats';
+import { mergedOfOpenRaster, motionOfBytes } from '@miradero/core/formats';
 import { isModelType, isObjArchive, isZip, lookAtModel } from '@miradero/core/model';
 import {
   filterWorkOfSvg,
@@ -22,6 +22,10 @@ export interface FileShape {
 }
 
 function sidesOf(bytes: Uint8Array, type: IntakeType): { width: number; height: number } | undefined {
+  if (type === 'image/openraster') {
+    const merged = mergedOfOpenRaster(bytes, INTAKE_LIMITS.bytes);
+    return merged && shapeOfBytes(merged, 'image/png');
+  }
   if (!isPostered(type)) return shapeOfBytes(bytes, type);
   if (isModelType(type)) return MODEL_VIEW;
   const { width, height } = motionOfBytes(bytes, type) ?? {};
@@ -34,11 +38,13 @@ export async function shapeOfFile(file: Blob): Promise<FileShape | RefusalCode> 
   if (file.size > INTAKE_LIMITS.bytes) return 'too-many-bytes';
   const head = new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer());
   const whole = async () => new Uint8Array(await file.arrayBuffer());
-  const type = isZip(head)
-    ? isObjArchive(await whole())
-      ? 'model/x.obj+zip'
-      : undefined
-    : kindOfBytes(head, file.size);
+  const kind = kindOfBytes(head, file.size);
+  const type =
+    isZip(head) && kind !== 'image/openraster'
+      ? isObjArchive(await whole())
+        ? 'model/x.obj+zip'
+        : undefined
+      : kind;
   if (type === undefined) return 'unknown-kind';
   if (type === 'image/svg+xml' && file.size > INTAKE_LIMITS.svgBytes) return 'too-many-bytes';
   // What is text, or packed, is looked at by the server: here it would hold up the hand.

@@ -1,3 +1,5 @@
+import { multiply } from '@miradero/core/board';
+import { isMultiplied } from '@miradero/core/items';
 import { sharpnessIn } from '@miradero/core/picture';
 import type { Picture, Placement, TakenOfModel } from '@miradero/core/schema';
 import { useEffect } from 'react';
@@ -59,6 +61,16 @@ export function PictureLabel({ desk, item: placement }: { desk: Desk; item: Plac
           </Row>
         )}
         <Standing desk={desk} item={placement} />
+        <Row name="Over what is below">
+          <button
+            type="button"
+            aria-pressed={isMultiplied(placement)}
+            className="underline underline-offset-3"
+            onClick={() => desk.session.commit(multiply([placement]))}
+          >
+            {isMultiplied(placement) ? 'multiplied' : 'covers it'}
+          </button>
+        </Row>
         {sharpWords(placement, known?.picture) && (
           <Row name="Sharp up to">{sharpWords(placement, known?.picture)}</Row>
         )}

@@ -1,3 +1,5 @@
+import { mergedOfOpenRaster } from '@miradero/core/formats';
+import { INTAKE_LIMITS } from '@miradero/core/picture';
 import { PixelError, type PixelProgress } from '../requests.ts';
 
 type OnProgress = ((progress: PixelProgress) => void) | undefined;
@@ -31,7 +33,16 @@ async function bytesOf(response: Response, onProgress: OnProgress): Promise<Blob
   return new Response(counted, { headers: response.headers }).blob();
 }
 
-async function decode(bytes: Blob, size?: { width: number; height: number }): Promise<ImageBitmap> {
+/** What a browser reads of a file: of OpenRaster the merged picture. */
+async function readable(bytes: Blob): Promise<Blob> {
+  if (bytes.type !== 'image/openraster') return bytes;
+  const archive = new Uint8Array(await bytes.arrayBuffer());
+  const merged = mergedOfOpenRaster(archive, INTAKE_LIMITS.bytes);
+  return merged ? new Blob([merged], { type: 'image/png' }) : bytes;
+}
+
+async function decode(file: Blob, size?: { width: number; height: number }): Promise<ImageBitmap> {
+  const bytes = await readable(file);
   try {
     if (size === undefined) return await createImageBitmap(bytes);
     return await createImageBitmap(bytes, {

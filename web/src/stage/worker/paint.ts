@@ -100,7 +100,10 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
       }
       return isFinal;
     };
-    if (own.length > 0) {
+    const blend = drawn.isMultiplied ? 'multiply' : 'source-over';
+    if (context.globalCompositeOperation !== blend) context.globalCompositeOperation = blend;
+    // What lies on a picture is multiplied together with it.
+    if (own.length > 0 || (drawn.isMultiplied && drawn.primitives.length > 1)) {
       paintThrough(context, drawn, { frame, lenses: own, isMirrored, opacity }, paintOn);
       continue;
     }
@@ -108,6 +111,7 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
     paintOn(context, frame);
   }
   context.globalAlpha = 1;
+  context.globalCompositeOperation = 'source-over';
   if (overAll.some(({ lens }) => lensOf(lens).seesPixels)) {
     context.setTransform(1, 0, 0, 1, 0, 0);
     seeThrough(context, overAll);
@@ -186,7 +190,7 @@ function paintThrough(
   paintOn: (on: Context, at: Affine) => boolean,
 ): void {
   const reach = Math.ceil(
-    Math.max(...lenses.map(({ lens, amount }) => amount * (lensOf(lens).spreadsBy ?? 0))),
+    Math.max(0, ...lenses.map(({ lens, amount }) => amount * (lensOf(lens).spreadsBy ?? 0))),
   );
   const corners = [0, drawn.width].flatMap((x) => [0, drawn.height].map((y) => applyAffine(frame, { x, y })));
   const bounds = inflate(boundsOfPoints(corners), reach + 1);
@@ -207,7 +211,7 @@ function paintThrough(
   if (!known) {
     const on = canvas.getContext('2d', { willReadFrequently: true })!;
     const isFinal = paintOn(on, at);
-    seeThrough(on, lenses);
+    if (lenses.length > 0) seeThrough(on, lenses);
     if (isFinal) looks.keep(drawn, key, { canvas, ...size });
   }
   context.setTransform(1, 0, 0, 1, 0, 0);

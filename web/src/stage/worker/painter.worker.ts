@@ -49,6 +49,9 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case 'sources':
       cache.putSources(data.sources);
       break;
+    case 'decoded':
+      cache.give(data.picture, data);
+      break;
     case 'budget':
       cache.budget = data.bytes;
       break;

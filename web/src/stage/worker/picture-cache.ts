@@ -2,7 +2,7 @@ import type { Rectangle } from '@miradero/core/geometry';
 import { atlasCellOrigin, sizeAtSide, sufficientSide, tilePart, tilesWithin } from '@miradero/core/picture';
 import { thumbHashToRGBA } from 'thumbhash';
 import { type Pixels, sidesOf } from '../../pixels/index.ts';
-import type { SceneSource, WorkerReport } from '../messages.ts';
+import type { DecodedPicture, SceneSource, WorkerReport } from '../messages.ts';
 import { TileIndex } from './tile-index.ts';
 
 /** Pixels to draw from: a part of a decoded bitmap, in its own pixels. */
@@ -42,6 +42,8 @@ interface SourceFacts {
 
 const LOADS_AT_ONCE = 6;
 const TELL_MS = 50;
+/** What was decoded whole is seen first, and then made as small as it is seen. */
+const SHRINK_AFTER_MS = 120;
 /** A load that failed is tried again after this time. */
 const FAILED_MS = 3_000;
 
@@ -93,6 +95,27 @@ export class PictureCache {
     this.tellNews();
   }
 
+  /** Takes what was decoded elsewhere: it need not be loaded. */
+  give(picture: string, { side, seenAt, bitmap }: DecodedPicture): void {
+    const key = `${picture}:${side}`;
+    this.#hold(key, bitmap, bitmap.width, bitmap.height);
+    if (side === seenAt) return;
+    // It stays for a moment alone, and takes the place of nothing.
+    this.#bytes -= this.#held.get(key)!.bytes;
+    this.#held.set(key, { bitmap, bytes: 0, usedInFrame: this.#frame });
+    setTimeout(() => void this.#shrink(picture, { side, seenAt, bitmap }), SHRINK_AFTER_MS);
+  }
+
+  /** Keeps of a large picture the size in which it is seen. */
+  async #shrink(picture: string, { side, seenAt, bitmap }: DecodedPicture): Promise<void> {
+    const size = sizeAtSide(bitmap.width, bitmap.height, seenAt);
+    const options = { resizeWidth: size.width, resizeHeight: size.height, resizeQuality: 'medium' } as const;
+    const small = await createImageBitmap(bitmap, options).catch(() => undefined);
+    if (small) this.#hold(`${picture}:${seenAt}`, small, small.width, small.height);
+    this.#drop(`${picture}:${side}`);
+    this.tellNews();
+  }
+
   /** Begins a frame: what earlier frames wanted but is not loading yet is forgotten unless wanted again. */
   beginFrame(isLoading: boolean): void {
     this.#frame += 1;
@@ -125,7 +148,7 @@ export class PictureCache {
     const { sides } = this.#facts(source);
     const side = sufficientSide(sides, neededPx);
     if (side !== undefined) {
-      const exact = this.#use(`${id}:${side}`);
+      const exact = this.#use(`${id}:${side}`) ?? this.#largerOfFile(source, sides, side);
       if (exact) return { pixels: whole(exact), isEnough: true };
       // The atlas, once there, is enough.
       if (urgency > 0 && (cell === undefined || !source.atlas)) this.#wantSide(source, side, urgency);
@@ -187,6 +210,13 @@ export class PictureCache {
     if (held === undefined) return undefined;
     held.usedInFrame = this.#frame;
     return held.bitmap;
+  }
+
+  /** Every size of a file that is not sent yet is decoded from all of it: a larger one that is held is as good. */
+  #largerOfFile(source: SceneSource, sides: readonly number[], side: number) {
+    if (source.levels.length > 0) return undefined;
+    const larger = sides.find((one) => one > side && this.#held.has(`${source.id}:${one}`));
+    return larger === undefined ? undefined : this.#use(`${source.id}:${larger}`);
   }
 
   /** Something to show meanwhile: the largest level held, the cell of an atlas, the thumbhash. */

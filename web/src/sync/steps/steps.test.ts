@@ -1,5 +1,6 @@
 import { createNote } from '@miradero/core/items';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { soon } from '../../test/soon.ts';
 import { BoardSession } from '../board-session.ts';
 import { patchPicture } from '../patch-picture.ts';
 import { FakeServer } from '../test/fake-server.ts';
@@ -79,7 +80,7 @@ describe('a step', () => {
   it('of a board that is not open is taken back all the same, with what is unsent on top', async () => {
     const session = await BoardSession.open(sync, BOARD);
     session.commit([{ create: note('n') }]);
-    await vi.waitFor(async () => expect(await sync.database.count('outbox')).toBe(1));
+    await soon(async () => expect(await sync.database.count('outbox')).toBe(1));
     session.close();
     expect(await sync.steps.undo()).toMatchObject({ at: `/boards/${BOARD}` });
     const again = await BoardSession.open(sync, BOARD);
@@ -133,7 +134,7 @@ describe('steps of a window', () => {
       );
     server.intercept = () => json({});
     await before.undo();
-    await vi.waitFor(async () => expect(await sync.database.count('steps')).toBe(3));
+    await soon(async () => expect(await sync.database.count('steps')).toBe(3));
     const after = stepsOf('w1');
     await after.read();
     expect([after.store.getState().undo, after.store.getState().redo]).toEqual(['at /b', 'at /c']);
@@ -146,7 +147,7 @@ describe('steps of a window', () => {
       { at: '/d', words: 'at /d' },
     );
     expect([after.store.getState().undo, after.store.getState().redo]).toEqual(['at /d', undefined]);
-    await vi.waitFor(async () => expect(await sync.database.count('steps')).toBe(3));
+    await soon(async () => expect(await sync.database.count('steps')).toBe(3));
   });
 
   it('are taken back also when it is asked for before they were read', async () => {
@@ -155,7 +156,7 @@ describe('steps of a window', () => {
     const before = stepsOf('w5');
     for (const at of ['/a', '/b']) before.record(copies, { at, words: `at ${at}` });
     await before.undo();
-    await vi.waitFor(async () => expect(await sync.database.count('steps')).toBe(2));
+    await soon(async () => expect(await sync.database.count('steps')).toBe(2));
     let name!: (window: string) => void;
     const window = new Promise<string>((resolve) => (name = resolve));
     const after = new Steps(sync, new StepStore(sync.database, window));
@@ -181,14 +182,14 @@ describe('steps of a window', () => {
         { kind: 'copies', picture: PICTURE, other: BOARD, isSettled: true },
         { at: '/', words: `${index}` },
       );
-    await vi.waitFor(async () => expect(await sync.database.count('steps')).toBe(200));
+    await soon(async () => expect(await sync.database.count('steps')).toBe(200));
     const large = stepsOf('w4');
     for (let index = 0; index < 10; index += 1)
       large.record(
         { kind: 'facts', path: '/x', before: { note: 'x'.repeat(2_000_000) }, after: { note: '' } },
         { at: '/', words: `${index}` },
       );
-    await vi.waitFor(async () => {
+    await soon(async () => {
       const kept = (await sync.database.getAll('steps')).filter(({ window }) => window === 'w4');
       expect(kept.map(({ step }) => step.words)).toEqual(['6', '7', '8', '9']);
     });

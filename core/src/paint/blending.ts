@@ -1,0 +1,130 @@
+import type { Rectangle } from '../geometry/index.ts';
+import { TILE_PX, type TilePixels, WHOLE_TILE } from './tiles.ts';
+
+/** How a layer is mixed with what lies below it. */
+export const BLEND_MODES = ['normal', 'multiply', 'overlay'] as const;
+export type BlendMode = (typeof BLEND_MODES)[number];
+
+/** The colour of backdrop and source where both are, 0..1. Source: W3C Compositing and Blending Level 1, section 10.1. */
+export function blendedChannel(mode: BlendMode, backdrop: number, source: number): number {
+  switch (mode) {
+    case 'normal':
+      return source;
+    case 'multiply':
+      return backdrop * source;
+    case 'overlay':
+      return backdrop <= 0.5 ? 2 * backdrop * source : 1 - 2 * (1 - backdrop) * (1 - source);
+  }
+}
+
+/** By backdrop and source, both 0..255: the blended colour, 0..255, not rounded. */
+const tables = new Map<BlendMode, Float32Array>();
+function tableOf(mode: BlendMode): Float32Array {
+  const known = tables.get(mode);
+  if (known) return known;
+  const table = new Float32Array(65_536);
+  for (let backdrop = 0; backdrop < 256; backdrop += 1)
+    for (let source = 0; source < 256; source += 1)
+      table[backdrop * 256 + source] = 255 * blendedChannel(mode, backdrop / 255, source / 255);
+  tables.set(mode, table);
+  return table;
+}
+
+/**
+ * Lays pixels over others. Source: W3C Compositing and Blending Level 1, section 5: the source's colour is mixed with the blended
+ * one by the backdrop's alpha, then laid over it (Porter and Duff).
+ *
+ * @param onto - altered; RGBA, straight alpha, as long as `pixels`
+ * @param opacity - of `pixels`, 0..1
+ * @param part - of the tile, in its own whole pixels; by default all
+ */
+export function blendTile(
+  onto: TilePixels,
+  pixels: TilePixels,
+  mode: BlendMode,
+  opacity: number,
+  { x, y, width, height }: Rectangle = WHOLE_TILE,
+): void {
+  const table = mode === 'normal' ? undefined : tableOf(mode);
+  if (!table && opacity === 1) {
+    const [onto32, pixels32] = [onto, pixels].map(wholePixels) as [Uint32Array, Uint32Array];
+    for (let row = y; row < y + height; row += 1) {
+      const from = row * TILE_PX + x;
+      layRow(onto32, pixels32, onto, pixels, from, from + width);
+    }
+    return;
+  }
+  for (let row = y; row < y + height; row += 1) {
+    const from = (row * TILE_PX + x) * 4;
+    blendRow(onto, pixels, table, opacity / 255, from, from + width * 4);
+  }
+}
+
+const wholePixels = ({ buffer, byteOffset, length }: TilePixels): Uint32Array =>
+  new Uint32Array(buffer, byteOffset, length >> 2);
+
+const ODD = 0xff_00_ff;
+
+/**
+ * The commonest of all, a row laid over what is there wholly: two channels at once, exact. A number n of 0..65,025 divided by
+ * 255 and rounded is (n + 128 + ((n + 128) >> 8)) >> 8.
+ */
+function layRow(
+  onto: Uint32Array,
+  pixels: Uint32Array,
+  ontoBytes: TilePixels,
+  bytes: TilePixels,
+  from: number,
+  to: number,
+): void {
+  for (let at = from; at < to; at += 1) {
+    const source = pixels[at]!;
+    const alpha = source >>> 24;
+    if (alpha === 0) continue;
+    const below = onto[at]!;
+    if (alpha === 255) onto[at] = source;
+    else if (below >>> 24 !== 255) blendRow(ontoBytes, bytes, undefined, 1 / 255, at * 4, at * 4 + 4);
+    else {
+      const rest = 255 - alpha;
+      const redBlue = (Math.imul(below & ODD, rest) + Math.imul(source & ODD, alpha) + 0x80_00_80) >>> 0;
+      const green = Math.imul((below >>> 8) & 0xff, rest) + Math.imul((source >>> 8) & 0xff, alpha) + 0x80;
+      onto[at] =
+        0xff_00_00_00 |
+        (((green + (green >>> 8)) >>> 8) << 8) |
+        (((redBlue + ((redBlue >>> 8) & ODD)) >>> 8) & ODD);
+    }
+  }
+}
+
+/** The hottest loop of a sheet otherwise: what is common, a backdrop that is there wholly, needs no division. */
+function blendRow(
+  onto: TilePixels,
+  pixels: TilePixels,
+  table: Float32Array | undefined,
+  share: number,
+  from: number,
+  to: number,
+): void {
+  for (let at = from; at < to; at += 4) {
+    const alpha = pixels[at + 3]! * share;
+    if (alpha === 0) continue;
+    const there = onto[at + 3]!;
+    if (there === 255) {
+      for (let part = at; part < at + 3; part += 1) {
+        const below = onto[part]!;
+        const source = table ? table[below * 256 + pixels[part]!]! : pixels[part]!;
+        onto[part] = below + (source - below) * alpha;
+      }
+      continue;
+    }
+    const backdrop = there / 255;
+    const below = backdrop * (1 - alpha);
+    const sum = alpha + below;
+    for (let part = at; part < at + 3; part += 1) {
+      const source = pixels[part]!;
+      const mixed = table ? (1 - backdrop) * source + backdrop * table[onto[part]! * 256 + source]! : source;
+      onto[part] = (alpha * mixed + below * onto[part]!) / sum;
+    }
+    onto[at + 3] = 255 * sum;
+  }
+}

@@ -1,0 +1,49 @@
+import { type GroundTone, groundFor, type Rgb8, underpainted } from '@miradero/core/paint';
+import { type Desk, sourcesOf } from '../../desk/index.ts';
+import { pixelPool } from '../../pixels/index.ts';
+import type { StudiedPart } from './messages.ts';
+import type { Painting } from './painting.ts';
+
+/** In such a size is looked at what a ground is toned by, px. */
+export const TONE_PX = 256;
+const UNDER_PX = 1_024;
+const UNDER_STEPS = 4;
+
+/** The pixels of what is studied. @throws Error in words */
+export async function pixelsOf({ sync }: Desk, { picture, part }: StudiedPart, side: number) {
+  const source = sourcesOf(sync.shelf).source(picture);
+  if (!source) throw new Error('The picture that is studied is not here any more.');
+  return pixelPool().ask('region', { source, part, side });
+}
+
+/** How the ground of a sheet can be toned. */
+export const TONES = {
+  ...{ mean: 'mean', value: 'value', warm: 'warm', cool: 'cool' },
+  ...{ 'under warm': 'painted under, warm', 'under cool': 'painted under, cool' },
+  ...{ white: 'white', none: 'none' },
+} as const;
+export type Tone = keyof typeof TONES;
+
+/** Those that are there without a picture that is studied. */
+export const PLAIN_TONES: readonly Tone[] = ['white', 'none'];
+const WHITE: Rgb8 = [255, 255, 255];
+
+/** Tones the ground of a sheet by what is studied. */
+export async function toneGround(desk: Desk, painting: Painting, tone: Tone): Promise<void> {
+  const reference = painting.facts?.reference;
+  try {
+    if (tone === 'white' || tone === 'none') painting.toneGround(tone === 'white' ? WHITE : null, null);
+    else if (!reference) throw new Error('There is no picture by which it could be toned.');
+    else if (tone === 'under warm' || tone === 'under cool') {
+      const hue = tone === 'under warm' ? 'warm' : 'cool';
+      const { data, width } = await pixelsOf(desk, reference, UNDER_PX);
+      const pixels = new ImageData(underpainted(data, hue, UNDER_STEPS), width);
+      painting.toneGround(groundFor(data, hue), await createImageBitmap(pixels));
+    } else {
+      const { data } = await pixelsOf(desk, reference, TONE_PX);
+      painting.toneGround(groundFor(data, tone satisfies GroundTone), null);
+    }
+  } catch (error) {
+    desk.say('The ground could not be toned.', [error instanceof Error ? error.message : String(error)]);
+  }
+}

@@ -1,0 +1,308 @@
+import { frameMatrix } from '@miradero/core/board';
+import {
+  type Affine,
+  applyAffine,
+  boundsOfPoints,
+  compose,
+  intersectionOf,
+  invertAffine,
+  type Point,
+} from '@miradero/core/geometry';
+import { type Placement, pictureToFrame } from '@miradero/core/items';
+import { groundOf, type LayerFacts, type PenPoint, type Rgb8 } from '@miradero/core/paint';
+import type { Desk } from '../../desk/index.ts';
+import { type DrawnLive, drawOver, type LiveSource, liveIn } from '../../live/index.ts';
+import type { ViewOfMoving } from '../../stage/index.ts';
+import { createStore, type Readable, type StoreApi } from '../../state/index.ts';
+import { placementOf } from '../following/followed-drawings.ts';
+import type {
+  AreaWish,
+  FreshSheet,
+  FromPaint,
+  LayerAct,
+  PaintFacts,
+  SheetFormat,
+  StrokeWish,
+  ToPaint,
+} from './messages.ts';
+import { PaintSurface, windowFor } from './surface.ts';
+
+export interface PaintState {
+  readonly facts: PaintFacts | undefined;
+  /** Why it cannot be painted on, in words. */
+  readonly why: string | undefined;
+  readonly trouble: 'full' | 'failed' | null;
+  /** Whether all of it is on this computer's disk. */
+  readonly isKept: boolean;
+  /** Id of the layer on which one draws. */
+  readonly active: string;
+  readonly isBareShown: boolean;
+}
+
+/** On which layer one draws at first. */
+const FIRST_LAYER = 'sketch';
+
+export interface Exported {
+  readonly file: Blob;
+  readonly change: number;
+}
+
+interface Question {
+  resolve(exported: Exported): void;
+  reject(error: Error): void;
+}
+
+/** One drawing that is painted here, in this window: the worker that owns its sheet, and what is seen of it. */
+export class Painting implements LiveSource {
+  readonly drawing: string;
+  readonly #desk: Desk;
+  readonly #worker: Worker;
+  readonly #keeper: Worker;
+  readonly #store: StoreApi<PaintState> = createStore<PaintState>(() => ({
+    ...{
+      facts: undefined,
+      why: undefined,
+      trouble: null,
+      isKept: true,
+      active: FIRST_LAYER,
+      isBareShown: false,
+    },
+  }));
+  readonly #questions = new Map<number, Question>();
+  readonly #waiting = new Map<number, () => void>();
+  #asks = 0;
+  #surface: PaintSurface | undefined;
+  /** Of the stroke that is made: its last point that was told, and that is seen. */
+  #number = 0;
+  #seenNumber = 0;
+  #isClosed = false;
+
+  /** @param version - picture of its newest version, and its file, where this window has none of it kept */
+  constructor(
+    desk: Desk,
+    drawing: string,
+    from: { version: string | null; file: Blob | null; fresh: FreshSheet | null },
+  ) {
+    this.drawing = drawing;
+    this.#desk = desk;
+    this.#worker = new Worker(new URL('./worker/paint.worker.ts', import.meta.url), { type: 'module' });
+    this.#keeper = new Worker(new URL('./worker/keeper.worker.ts', import.meta.url), { type: 'module' });
+    this.#worker.onmessage = ({ data }: MessageEvent<FromPaint>) => this.#hear(data);
+    const between = new MessageChannel();
+    this.#keeper.postMessage(between.port1, [between.port1]);
+    this.#post({ kind: 'open', drawing, keeper: between.port2, ...from }, [between.port2]);
+  }
+
+  get store(): Readable<PaintState> {
+    return this.#store;
+  }
+  get facts(): PaintFacts | undefined {
+    return this.#store.getState().facts;
+  }
+  /** The layer on which one draws; another where that is gone. */
+  get layer(): LayerFacts | undefined {
+    const { facts, active } = this.#store.getState();
+    return facts?.layers.find(({ id }) => id === active) ?? facts?.layers.at(-1);
+  }
+  chooseLayer(active: string): void {
+    this.#store.setState({ active });
+  }
+  /** What shows it on the board. */
+  get placement(): Placement | undefined {
+    return placementOf(this.#desk, this.drawing);
+  }
+  /** Number of the last point of the stroke that is seen. */
+  get seenNumber(): number {
+    return this.#seenNumber;
+  }
+
+  /** From pixels of the sheet to board units. */
+  toBoard(item: Placement): Affine {
+    const { width, height } = this.#surface?.size ?? { width: 1, height: 1 };
+    return compose(frameMatrix(item), compose(pictureToFrame(item), [1 / width, 0, 0, 1 / height, 0, 0]));
+  }
+
+  /** A point of the board in pixels of the sheet. */
+  onSheet(item: Placement, point: Point): Point {
+    return applyAffine(invertAffine(this.toBoard(item)), point);
+  }
+
+  // What the hand does
+
+  begin(wish: StrokeWish): void {
+    this.#number = 0;
+    this.#seenNumber = 0;
+    this.#post({ kind: 'begin', wish });
+  }
+  /** @returns the number of the last of them */
+  goOn(points: readonly PenPoint[]): number {
+    this.#number += points.length;
+    this.#post({ kind: 'way', points, number: this.#number });
+    return this.#number;
+  }
+  end(): void {
+    this.#post({ kind: 'end' });
+  }
+  cancel(): void {
+    this.#post({ kind: 'cancel' });
+  }
+  turn(side: 'undo' | 'redo'): void {
+    this.#post({ kind: side });
+  }
+  lasso(wish: AreaWish, corners: readonly Point[]): void {
+    this.#post({ kind: 'lasso', wish, corners });
+  }
+  fill(wish: AreaWish, at: Point, gapPx: number): void {
+    this.#post({ kind: 'fill', wish, at, gapPx });
+  }
+  take(layer: string, corners: readonly Point[]): void {
+    this.#post({ kind: 'take', layer, corners });
+  }
+  carry(to: Affine): void {
+    this.#post({ kind: 'carry', to });
+  }
+  alterLayers(what: LayerAct): void {
+    this.#post({ kind: 'layers', what });
+  }
+  /** What was taken stays where it is. */
+  settle(): void {
+    this.#post({ kind: 'settle' });
+  }
+  shrink(by: number): void {
+    this.#post({ kind: 'shrink', by });
+  }
+  showBare(isShown: boolean): void {
+    this.#store.setState({ isBareShown: isShown });
+    this.#post({ kind: 'show-bare', isShown });
+  }
+  toneGround(colour: Rgb8 | null, picture: ImageBitmap | null): void {
+    this.#post({ kind: 'ground', colour, picture }, picture ? [picture] : []);
+  }
+  versioned(version: string, change: number): void {
+    this.#post({ kind: 'versioned', version, change });
+  }
+
+  /** @throws Error in words */
+  exported(as: SheetFormat): Promise<Exported> {
+    this.#asks += 1;
+    const ask = this.#asks;
+    this.#post({ kind: 'export', ask, as });
+    return new Promise((resolve, reject) => this.#questions.set(ask, { resolve, reject }));
+  }
+
+  /** Puts what was painted on this computer's disk at once. */
+  keep(): Promise<void> {
+    this.#asks += 1;
+    const ask = this.#asks;
+    this.#post({ kind: 'keep', ask });
+    return new Promise((resolve) => this.#waiting.set(ask, resolve));
+  }
+
+  /** Called once, when it is seen no more; whoever has it ends it. */
+  onClose: (() => void) | undefined;
+
+  /** It is seen no more; what was painted may still be made a version. */
+  close(): void {
+    if (this.#isClosed) return;
+    this.#isClosed = true;
+    if (this.onClose) this.onClose();
+    else this.terminate();
+  }
+
+  terminate(): void {
+    this.#worker.terminate();
+    this.#keeper.terminate();
+    for (const { reject } of this.#questions.values()) reject(new Error('It was closed.'));
+  }
+
+  // What is seen
+
+  draw(context: CanvasRenderingContext2D, view: ViewOfMoving): DrawnLive {
+    const surface = this.#surface;
+    const placement = this.placement;
+    const nothing = { drawn: [], nextMs: Number.POSITIVE_INFINITY };
+    if (this.#isClosed || !surface || !placement) return nothing;
+    const item = liveIn(view, placement.id);
+    if (!item) return nothing;
+    this.#lookFrom(view, item, surface);
+    const images = surface
+      .images(this.#isLead(view), this.#isClear)
+      .map(({ image, ...place }) => ({ image, opacity: 1, place }));
+    drawOver(context, view, item, images, this.#isClear);
+    return { drawn: [item], nextMs: Number.POSITIVE_INFINITY };
+  }
+
+  /** Without a ground one sees through it, and its newest version would be seen below. */
+  get #isClear(): boolean {
+    const { facts, isBareShown } = this.#store.getState();
+    return !isBareShown && facts !== undefined && groundOf(facts.layers) === null;
+  }
+
+  /** Of several views the one that keys act on is seen sharp. */
+  #isLead(view: ViewOfMoving): boolean {
+    return !this.#desk.view || view === (this.#desk.view as ViewOfMoving);
+  }
+
+  /** Asks for what is in view, where it is another part than before. */
+  #lookFrom(view: ViewOfMoving, item: Placement, surface: PaintSurface): void {
+    if (!this.#isLead(view)) return;
+    const { width, height } = surface.size;
+    const toSheet = invertAffine(this.toBoard(item));
+    const { x, y, width: across, height: down } = view.view;
+    const corners = [
+      { x, y },
+      { x: x + across, y },
+      { x: x + across, y: y + down },
+      { x, y: y + down },
+    ].map((corner) => applyAffine(toSheet, corner));
+    const part = intersectionOf(boundsOfPoints(corners), { x: 0, y: 0, width, height });
+    const perUnit = Math.hypot(toSheet[0], toSheet[1]);
+    const perPixel = perUnit / (view.camera.scale * window.devicePixelRatio);
+    const isIn = part.width > 0 && part.height > 0;
+    const next = windowFor(surface.size, isIn ? part : undefined, perPixel, surface.coarseLevel);
+    const wanted = surface.look(next);
+    if (wanted !== undefined) this.#post({ kind: 'look', window: wanted });
+  }
+
+  #hear(message: FromPaint): void {
+    switch (message.kind) {
+      case 'opened':
+        this.#surface = new PaintSurface(message.facts, message.coarse);
+        this.#store.setState({ facts: message.facts });
+        break;
+      case 'unopened':
+        this.#store.setState({ why: message.why });
+        break;
+      case 'facts':
+        this.#store.setState({ facts: message.facts });
+        return;
+      case 'parts':
+        this.#surface?.put(message.parts);
+        if (message.number !== null) this.#seenNumber = message.number;
+        break;
+      case 'exported':
+        this.#questions.get(message.ask)?.resolve(message);
+        this.#questions.delete(message.ask);
+        return;
+      case 'unexported':
+        this.#questions.get(message.ask)?.reject(new Error(message.why));
+        this.#questions.delete(message.ask);
+        return;
+      case 'kept':
+        this.#waiting.get(message.ask)?.();
+        this.#waiting.delete(message.ask);
+        return;
+      case 'refused':
+        this.#desk.say(message.why);
+        return;
+      case 'keeping':
+        this.#store.setState({ trouble: message.trouble, isKept: message.isKept });
+        return;
+    }
+    this.#desk.feed.redraw();
+  }
+
+  #post(message: ToPaint, transfer: Transferable[] = []): void {
+    this.#worker.postMessage(message, transfer);
+  }
+}

@@ -1,0 +1,92 @@
+import { INTAKE_LIMITS } from '@miradero/core/picture';
+import type { Desk } from '../../desk/index.ts';
+import { storeVersion, whyNot } from '../../gather/index.ts';
+import type { Painting } from './painting.ts';
+
+/** A version is made once nothing was painted for so long, ms. */
+const REST_MS = 6_000;
+
+/** Makes versions of what is painted, at rest: they stand on boards, and go to the server. */
+export class VersionMaker {
+  readonly #desk: Desk;
+  readonly #painting: Painting;
+  readonly #name: string;
+  readonly #place: (picture: { id: string; width: number; height: number }) => void;
+  readonly #ends: readonly (() => void)[];
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #making: Promise<void> | undefined;
+  #change = 0;
+
+  constructor(
+    desk: Desk,
+    painting: Painting,
+    {
+      name,
+      place,
+    }: { name: string; place: (picture: { id: string; width: number; height: number }) => void },
+  ) {
+    this.#desk = desk;
+    this.#painting = painting;
+    this.#name = name;
+    this.#place = place;
+    const onHidden = () => {
+      if (document.visibilityState === 'hidden') void this.makeNow().catch(() => {});
+    };
+    document.addEventListener('visibilitychange', onHidden);
+    this.#ends = [
+      painting.store.subscribe(() => this.#wait()),
+      () => document.removeEventListener('visibilitychange', onHidden),
+    ];
+  }
+
+  close(): void {
+    clearTimeout(this.#timer);
+    for (const end of this.#ends) end();
+  }
+
+  #wait(): void {
+    const { facts } = this.#painting;
+    if (!facts?.isAltered || facts.change === this.#change) return;
+    this.#change = facts.change;
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => this.#rest(), REST_MS);
+  }
+
+  #rest(): void {
+    // What was taken and is being carried is not put down for it.
+    if (this.#painting.facts?.taken) this.#timer = setTimeout(() => this.#rest(), REST_MS);
+    else this.makeNow().catch((error: Error) => this.#desk.say(error.message));
+  }
+
+  /** Makes one now, where something was painted since, or none was made yet. @throws Error in words */
+  async makeNow(): Promise<void> {
+    clearTimeout(this.#timer);
+    await this.#making?.catch(() => {});
+    const { facts, placement } = this.#painting;
+    if (!facts || (!facts.isAltered && placement)) return;
+    this.#making = this.#make();
+    try {
+      await this.#making;
+    } finally {
+      this.#making = undefined;
+    }
+  }
+
+  async #make(): Promise<void> {
+    const { sync, session } = this.#desk;
+    const { drawing, facts } = this.#painting;
+    const { file, change } = await this.#painting.exported('openraster');
+    if (file.size > INTAKE_LIMITS.bytes)
+      throw new Error('The drawing has grown too large to be sent; it is kept on this computer alone.');
+    const { width, height } = facts!;
+    const shape = { type: 'image/openraster', width, height } as const;
+    const about = { id: drawing, name: this.#name, board: session.id, savedAt: new Date().toISOString() };
+    const ora = new File([file], `${this.#name}.ora`, { type: shape.type });
+    const kept = await storeVersion(sync, ora, shape, this.#name, about).catch((error: unknown) => {
+      throw new Error(whyNot(error));
+    });
+    kept.tell();
+    this.#painting.versioned(kept.picture, change);
+    this.#place({ id: kept.picture, width, height });
+  }
+}

@@ -1,0 +1,117 @@
+import type { KeptSheet } from '@miradero/core/paint';
+import type { FromKeeper, NumberedTile, ToKeeper } from '../messages.ts';
+import { forgetOld, Journal } from './journal.ts';
+import { flatPng, openRasterOf, type PackedSheet } from './openraster-file.ts';
+import { packed, unpacked } from './packing.ts';
+
+/**
+ * Keeps a sheet in the private files of this browser while it is painted, and makes files of it. A worker of its own: packing a
+ * tile takes as long as drawing one.
+ */
+let journal: Journal | undefined;
+/** What was told last, on the disk or not, and its packed tiles. */
+let state: KeptSheet | undefined;
+let tiles: ReadonlyMap<number, Uint8Array> = new Map();
+
+/** When something was saved last, ms: as long as one paints a file waits, so that the brush has the computer. */
+let savedAtMs = Number.NEGATIVE_INFINITY;
+const PAINTING_MS = 1_500;
+
+async function whileNobodyPaints(sinceMs: number): Promise<void> {
+  while (savedAtMs > sinceMs && performance.now() - savedAtMs < PAINTING_MS)
+    await new Promise((resolve) => setTimeout(resolve, PAINTING_MS / 5));
+}
+
+type Tell = (message: FromKeeper, transfer?: Transferable[]) => void;
+
+self.onmessage = ({ data: port }: MessageEvent<MessagePort>) => {
+  const tell: Tell = (message, transfer = []) => port.postMessage(message, transfer);
+  let turn: Promise<unknown> = Promise.resolve();
+  port.onmessage = ({ data }: MessageEvent<ToKeeper>) => {
+    // A file takes long: what is painted meanwhile is kept meanwhile.
+    if (data.kind === 'export') turn.then(() => void makeFile(data, tell));
+    else turn = turn.then(() => (data.kind === 'open' ? open(data.drawing, tell) : save(data, tell)));
+  };
+};
+
+const pixelsOf = async (bytes: Uint8Array): Promise<Uint8ClampedArray<ArrayBuffer>> =>
+  new Uint8ClampedArray((await unpacked(new Uint8Array(bytes), 'deflate-raw')).buffer);
+
+async function open(drawing: string, tell: Tell): Promise<void> {
+  try {
+    journal = await Journal.open(drawing);
+  } catch {
+    tell({ kind: 'unopened' });
+    return;
+  }
+  void forgetOld(drawing, Date.now()).catch(() => {});
+  try {
+    const found = journal.read();
+    if (!found) {
+      tell({ kind: 'none' });
+      return;
+    }
+    ({ state, tiles } = found);
+    const numbered: NumberedTile[] = [];
+    for (const [tile, bytes] of found.tiles) numbered.push({ tile, pixels: await pixelsOf(bytes) });
+    tell(
+      { kind: 'found', state: found.state, tiles: numbered },
+      numbered.map(({ pixels }) => pixels.buffer),
+    );
+  } catch {
+    // What cannot be read is begun anew from its newest version.
+    tell({ kind: 'none' });
+  }
+}
+
+async function save(wanted: Extract<ToKeeper, { kind: 'save' }>, tell: Tell): Promise<void> {
+  savedAtMs = performance.now();
+  try {
+    if (!journal) throw new Error('no file is open');
+    const ready: [number, Uint8Array][] = [];
+    for (const { tile, pixels } of wanted.tiles)
+      ready.push([tile, await packed(new Uint8Array(pixels.buffer), 'deflate-raw')]);
+    state = wanted.state;
+    tiles = new Map([...journal.tiles, ...ready]);
+    // Before it is there, and after it is gone: it may be made a version twice, but never be forgotten.
+    if (wanted.state.isAltered) await journal.mark(true);
+    journal.write(ready, wanted.state);
+    if (!wanted.state.isAltered) await journal.mark(false);
+    tiles = journal.tiles;
+    tell({ kind: 'saved', trouble: null });
+  } catch (error) {
+    const isFull = error instanceof DOMException && error.name === 'QuotaExceededError';
+    tell({ kind: 'saved', trouble: isFull ? 'full' : 'failed' });
+  }
+}
+
+/** A state whose tiles are unpacked one by one. */
+function sheetOf(kept: KeptSheet, bytes: ReadonlyMap<number, Uint8Array>): PackedSheet {
+  const sinceMs = performance.now();
+  const { width, height, ppi, reference } = kept;
+  const layers = kept.layers.map((facts) => {
+    const own = new Map(kept.tiles[facts.id] ?? []);
+    return {
+      ...facts,
+      keys: [...own.keys()],
+      async tile(key: number) {
+        await whileNobodyPaints(sinceMs);
+        const found = bytes.get(own.get(key) ?? 0);
+        return found && pixelsOf(found);
+      },
+    };
+  });
+  return { width, height, ppi, reference, layers };
+}
+
+async function makeFile({ ask, as }: Extract<ToKeeper, { kind: 'export' }>, tell: Tell): Promise<void> {
+  try {
+    if (!state) throw new Error('Nothing of it is kept yet.');
+    const { change } = state;
+    const sheet = sheetOf(state, new Map(tiles));
+    const bytes = await (as === 'png' ? flatPng(sheet) : openRasterOf(sheet));
+    tell({ kind: 'exported', ask, file: new Blob([bytes], { type: `image/${as}` }), change });
+  } catch (error) {
+    tell({ kind: 'unexported', ask, why: error instanceof Error ? error.message : String(error) });
+  }
+}

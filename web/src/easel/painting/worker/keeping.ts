@@ -1,0 +1,182 @@
+import type {
+  KeptSheet,
+  KeptStep,
+  PaintedSheet,
+  PaintStep,
+  TileChange,
+  TilePixels,
+} from '@miradero/core/paint';
+import type { FromKeeper, NumberedTile, SheetFormat, ToKeeper } from '../messages.ts';
+
+/** What was painted is on the disk so long after it at most, and a moment to write it. */
+const AFTER_MS = 1_200;
+
+/** What of a sheet is to be kept now. */
+export interface KeepNow {
+  readonly sheet: PaintedSheet;
+  readonly about: Pick<
+    KeptSheet,
+    'width' | 'height' | 'ppi' | 'reference' | 'version' | 'isAltered' | 'change'
+  >;
+  /** What is being done and not taken up yet: its tiles are altered on. */
+  readonly underWay: readonly TileChange[];
+}
+
+/** Sends what was painted to the worker that keeps it, in what was painted not twice. */
+export class Keeping {
+  readonly #port: MessagePort;
+  readonly #now: () => KeepNow;
+  readonly #hand: (file: Extract<FromKeeper, { kind: 'exported' | 'unexported' }>) => void;
+  readonly #tell: (trouble: 'full' | 'failed' | null, isKept: boolean) => void;
+  readonly #numbers = new WeakMap<TilePixels, number>();
+  /** Copies of tiles that are altered on, as long as they were not altered since. */
+  readonly #copies = new Map<TilePixels, number>();
+  #next = 1;
+  #timer: ReturnType<typeof setTimeout> | undefined;
+  #isWriting = false;
+  /** Who waits for the next writing, and for this one. */
+  readonly #waiting: (() => void)[] = [];
+  #written: (() => void)[] = [];
+  readonly #asked: Extract<ToKeeper, { kind: 'export' }>[] = [];
+  #isWanted = false;
+  /** Numbers that were sent and are not known to be on the disk. */
+  #sent: TilePixels[] = [];
+
+  /** @param hand - hands a file on that was made, or why it was not */
+  constructor(
+    port: MessagePort,
+    now: () => KeepNow,
+    hand: (file: Extract<FromKeeper, { kind: 'exported' | 'unexported' }>) => void,
+    tell: (trouble: 'full' | 'failed' | null, isKept: boolean) => void,
+  ) {
+    this.#port = port;
+    this.#now = now;
+    this.#hand = hand;
+    this.#tell = tell;
+  }
+
+  /** What is kept of a drawing. @throws Error in words, where this browser's private files cannot be had */
+  read(drawing: string): Promise<Extract<FromKeeper, { kind: 'found' }> | undefined> {
+    return new Promise((resolve, reject) => {
+      this.#port.onmessage = ({ data }: MessageEvent<FromKeeper>) => {
+        this.#port.onmessage = ({ data: later }: MessageEvent<FromKeeper>) => this.#hear(later);
+        if (data.kind === 'found')
+          for (const { tile, pixels } of data.tiles) {
+            this.#numbers.set(pixels, tile);
+            this.#next = Math.max(this.#next, tile + 1);
+          }
+        if (data.kind === 'unopened')
+          reject(new Error('It cannot be kept on this computer: the browser lets nothing be written.'));
+        resolve(data.kind === 'found' ? data : undefined);
+      };
+      this.#post({ kind: 'open', drawing });
+    });
+  }
+
+  /** Tiles of what is under way were altered on: what was kept of them is not how they are. */
+  alteredOn(tiles: Iterable<TilePixels | undefined>): void {
+    for (const pixels of tiles) if (pixels) this.#copies.delete(pixels);
+  }
+
+  /** Something was painted. */
+  touch(): void {
+    this.#isWanted = true;
+    if (this.#isWriting || this.#timer !== undefined) return;
+    this.#tell(null, false);
+    this.#timer = setTimeout(() => {
+      this.#timer = undefined;
+      this.#write();
+    }, AFTER_MS);
+  }
+
+  /** Keeps what was painted at once, then makes a file of it. */
+  export(ask: number, as: SheetFormat): void {
+    this.#asked.push({ kind: 'export', ask, as });
+    if (this.#isWriting) {
+      this.#isWanted = true;
+      return;
+    }
+    clearTimeout(this.#timer);
+    this.#timer = undefined;
+    this.#write();
+  }
+
+  /** Keeps what was painted at once. @param done - called when it is on the disk, or could not be */
+  keep(done: () => void): void {
+    this.#waiting.push(done);
+    if (this.#isWriting) return;
+    clearTimeout(this.#timer);
+    this.#timer = undefined;
+    this.#write();
+  }
+
+  #write(): void {
+    this.#written = this.#waiting.splice(0);
+    this.#isWanted = false;
+    this.#isWriting = true;
+    const { sheet, about, underWay } = this.#now();
+    const tiles: NumberedTile[] = [];
+    this.#sent = [];
+    const changing = new Set(underWay.map(({ after }) => after));
+    const numberOf = (pixels: TilePixels | undefined): number => {
+      if (!pixels) return 0;
+      const known = this.#numbers.get(pixels) ?? this.#copies.get(pixels);
+      if (known) {
+        // What is altered on no more keeps the number of its last copy.
+        if (!changing.has(pixels)) this.#numbers.set(pixels, known);
+        return known;
+      }
+      const tile = this.#next;
+      this.#next += 1;
+      tiles.push({ tile, pixels: new Uint8ClampedArray(pixels) });
+      if (changing.has(pixels)) this.#copies.set(pixels, tile);
+      else this.#numbers.set(pixels, tile);
+      this.#sent.push(pixels);
+      return tile;
+    };
+    const kept = ({ tiles: changes, layers }: PaintStep): KeptStep => ({
+      tiles: changes.map(({ layer, key, before, after }) => [layer, key, numberOf(before), numberOf(after)]),
+      ...(layers && { layers }),
+    });
+    const { done, undone } = sheet.history;
+    const state: KeptSheet = {
+      ...about,
+      ...{ frame: sheet.frame, layers: sheet.facts },
+      tiles: Object.fromEntries(
+        sheet.layers.map(({ id, tiles: own }) => [
+          id,
+          [...own.keys].map((key) => [key, numberOf(own.get(key))] as const),
+        ]),
+      ),
+      done: [...done.map(kept), ...(underWay.length > 0 ? [kept({ tiles: underWay })] : [])],
+      undone: undone.map(kept),
+    };
+    if (underWay.length === 0) this.#copies.clear();
+    this.#post(
+      { kind: 'save', tiles, state },
+      tiles.map(({ pixels }) => pixels.buffer),
+    );
+    // The file is of what was just sent.
+    for (const asked of this.#asked.splice(0)) this.#post(asked);
+  }
+
+  #hear(message: FromKeeper): void {
+    if (message.kind === 'exported' || message.kind === 'unexported') this.#hand(message);
+    if (message.kind !== 'saved') return;
+    this.#isWriting = false;
+    for (const done of this.#written.splice(0)) done();
+    // What did not come to the disk is sent again with the next.
+    if (message.trouble)
+      for (const pixels of this.#sent) {
+        this.#numbers.delete(pixels);
+        this.#copies.delete(pixels);
+      }
+    this.#tell(message.trouble, !this.#isWanted && !message.trouble);
+    if (this.#asked.length > 0 || this.#waiting.length > 0) this.#write();
+    else if (this.#isWanted || message.trouble === 'failed') this.touch();
+  }
+
+  #post(message: ToKeeper, transfer: Transferable[] = []): void {
+    this.#port.postMessage(message, transfer);
+  }
+}

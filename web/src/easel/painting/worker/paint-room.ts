@@ -1,0 +1,423 @@
+import type { Affine, Point, Rectangle } from '@miradero/core/geometry';
+import {
+  type AlteredParts,
+  bareShare,
+  filledMask,
+  fillFrom,
+  lassoMask,
+  Moving,
+  type PaintedSheet,
+  PaintStroke,
+  type PenPoint,
+  Pushing,
+  paintArea,
+  type Rgb8,
+  Smoothing,
+  Smudge,
+  type TileChange,
+  wholeTiles,
+} from '@miradero/core/paint';
+import type {
+  AreaWish,
+  FromPaint,
+  LayerAct,
+  PaintFacts,
+  SheetFormat,
+  StrokeWish,
+  StudiedPart,
+  ToPaint,
+} from '../messages.ts';
+import { Keeping } from './keeping.ts';
+import { type SheetContent, sheetOfOpenRaster } from './openraster-file.ts';
+import { blank, paintedSheet, pixelsOf, restoredSheet, tileOfPicture } from './sheets.ts';
+import { Showing } from './showing.ts';
+
+/** How much of a sheet is bare is counted so long after it was painted, ms. */
+const COUNT_AFTER_MS = 400;
+
+type Tell = (message: FromPaint, transfer?: Transferable[]) => void;
+type Open = Extract<ToPaint, { kind: 'open' }>;
+
+/** Something that is under way on one layer. */
+interface UnderWay {
+  readonly layer: string;
+  to(...points: readonly PenPoint[]): AlteredParts;
+  end(): TileChange[];
+  cancel(): AlteredParts;
+  readonly smoothing: Smoothing;
+}
+
+/** One sheet that is painted: hears of the hand, tells what is seen. */
+export class PaintRoom {
+  readonly #tell: Tell;
+  #sheet!: PaintedSheet;
+  #showing!: Showing;
+  #keeping: Keeping | undefined;
+  #size = { width: 1, height: 1, ppi: 72 };
+  #reference: StudiedPart | null = null;
+  #version: string | null = null;
+  #versionChange = 0;
+  #change = 0;
+  #underWay: UnderWay | undefined;
+  #afterStroke: Extract<ToPaint, { kind: 'export' }>[] = [];
+  #moving: { readonly layer: string; readonly moving: Moving } | undefined;
+  #countTimer: ReturnType<typeof setTimeout> | undefined;
+  #bare: number | null = null;
+
+  constructor(tell: Tell) {
+    this.#tell = tell;
+  }
+
+  async open({ drawing, keeper, version, file, fresh }: Open): Promise<void> {
+    const keeping = new Keeping(
+      keeper,
+      () => ({
+        sheet: this.#sheet,
+        about: {
+          ...this.#size,
+          ...{ reference: this.#reference, version: this.#version },
+          ...{ change: this.#change, isAltered: this.#isAltered || this.#isUnderWay },
+        },
+        underWay: [...(this.#underWay?.end() ?? []), ...(this.#moving?.moving.end() ?? [])],
+      }),
+      (file) => this.#tell(file),
+      (trouble, isKept) => this.#tell({ kind: 'keeping', trouble, isKept }),
+    );
+    try {
+      const kept = await keeping.read(drawing);
+      // What was painted here and is no version yet goes before one that was made elsewhere.
+      const isNewest = kept && (kept.state.isAltered || kept.state.version === version || !file);
+      if (kept && isNewest) this.#restore(kept);
+      else if (file) this.#begin(await sheetOfOpenRaster(new Uint8Array(await file.arrayBuffer())), version);
+      else if (fresh) this.#begin(blank(fresh), version);
+      else throw new Error('Its newest version does not come from the server.');
+    } catch (error) {
+      this.#tell({ kind: 'unopened', why: error instanceof Error ? error.message : String(error) });
+      return;
+    }
+    this.#keeping = keeping;
+    this.#showing = new Showing(this.#sheet, this.#size, this.#tell);
+    this.#count();
+    this.#tell({ kind: 'opened', facts: this.#facts(), coarse: this.#showing.coarse });
+    this.#showing.showAll();
+    this.#keeping.touch();
+  }
+
+  hear(message: Exclude<ToPaint, Open>): void {
+    try {
+      this.#do(message);
+    } catch (error) {
+      this.#tell({ kind: 'refused', why: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  #do(message: Exclude<ToPaint, Open>): void {
+    switch (message.kind) {
+      case 'begin':
+        this.#beginStroke(message.wish);
+        return;
+      case 'way':
+        this.#goOn(message.points, message.number);
+        return;
+      case 'end':
+        this.#end();
+        return;
+      case 'cancel':
+        this.#cancel();
+        return;
+      case 'undo':
+      case 'redo':
+        this.#turn(message.kind);
+        return;
+      case 'lasso':
+        this.#paintMask(message.wish, lassoMask(message.corners, this.#sheet.frame));
+        return;
+      case 'fill':
+        this.#fill(message.wish, message.at, message.gapPx);
+        return;
+      case 'take':
+        this.#take(message.layer, message.corners);
+        return;
+      case 'carry':
+        this.#carry(message.to);
+        return;
+      case 'layers':
+        this.#alterLayers(message.what);
+        return;
+      case 'look':
+        this.#showing.look(message.window);
+        return;
+      case 'export':
+        // A stroke is done first: it is nobody's to end.
+        if (this.#underWay) this.#afterStroke.push(message);
+        else this.#export(message.ask, message.as);
+        return;
+      case 'keep': {
+        const tellKept = () => this.#tell({ kind: 'kept', ask: message.ask });
+        if (this.#keeping) this.#keeping.keep(tellKept);
+        else tellKept();
+        return;
+      }
+      case 'versioned':
+        this.#version = message.version;
+        this.#versionChange = message.change;
+        // At once: where everything ends before, it would be made a version once more.
+        this.#keeping?.keep(() => {});
+        this.#tellFacts();
+        return;
+      case 'settle':
+        this.#settle();
+        return;
+      case 'shrink':
+        this.#shrink(message.by);
+        return;
+      case 'show-bare':
+        this.#showing.showBare(message.isShown);
+        return;
+      case 'ground':
+        this.#tone(message.colour, message.picture);
+        return;
+    }
+  }
+
+  get #isAltered(): boolean {
+    return this.#change !== this.#versionChange;
+  }
+
+  /** What is being done is on the disk, too, and no version has it. */
+  get #isUnderWay(): boolean {
+    return this.#underWay !== undefined || this.#moving !== undefined;
+  }
+
+  #begin({ width, height, ppi, reference, layers }: SheetContent, version: string | null): void {
+    this.#reference = reference;
+    this.#size = { width, height, ppi };
+    this.#version = version;
+    this.#sheet = paintedSheet(width, height, layers);
+  }
+
+  #restore({ state, tiles }: NonNullable<Awaited<ReturnType<Keeping['read']>>>): void {
+    const { width, height, ppi, version, change, isAltered } = state;
+    this.#reference = state.reference;
+    this.#size = { width, height, ppi };
+    this.#version = version;
+    this.#change = change;
+    this.#versionChange = isAltered ? -1 : change;
+    this.#sheet = restoredSheet(state, tiles);
+  }
+
+  #facts(): PaintFacts {
+    const { history, facts } = this.#sheet;
+    return {
+      ...this.#size,
+      layers: facts,
+      ...{ canUndo: history.canUndo, canRedo: history.canRedo },
+      ...{ change: this.#change, isAltered: this.#isAltered, bare: this.#bare },
+      reference: this.#reference,
+      taken: this.#moving?.moving.bounds ?? null,
+    };
+  }
+
+  #tellFacts(): void {
+    this.#tell({ kind: 'facts', facts: this.#facts() });
+  }
+
+  /** Something was done: it is told, and kept. */
+  #done(altered: AlteredParts): void {
+    this.#change += 1;
+    this.#showing.show(altered, null);
+    this.#keeping?.touch();
+    this.#tellFacts();
+    clearTimeout(this.#countTimer);
+    this.#countTimer = setTimeout(() => this.#count(), COUNT_AFTER_MS);
+  }
+
+  #export(ask: number, as: SheetFormat): void {
+    this.#settle();
+    this.#keeping?.export(ask, as);
+  }
+
+  #doAfterStroke(): void {
+    for (const { ask, as } of this.#afterStroke.splice(0)) this.#export(ask, as);
+  }
+
+  #count(): void {
+    if (this.#underWay) return;
+    const bare = bareShare(this.#sheet.layers, this.#sheet.frame);
+    if (bare === this.#bare) return;
+    this.#bare = bare;
+    this.#tellFacts();
+  }
+
+  // Strokes
+
+  #beginStroke({ layer: id, does, brush, colour, smoothing }: StrokeWish): void {
+    this.#settle();
+    const layer = this.#sheet.layer(id);
+    const { frame } = this.#sheet;
+    const stroke =
+      does === 'smudge'
+        ? new Smudge(layer, brush, frame)
+        : does === 'push'
+          ? new Pushing(layer, brush.sizePx / 2, frame)
+          : new PaintStroke(layer, brush, does === 'erase' ? null : colour, frame);
+    this.#underWay = {
+      ...{ layer: id, smoothing: new Smoothing(smoothing) },
+      ...{ to: (...points) => stroke.to(...points), end: () => stroke.end(), cancel: () => stroke.cancel() },
+    };
+    this.#showing.workOn(id);
+  }
+
+  #goOn(points: Extract<ToPaint, { kind: 'way' }>['points'], number: number): void {
+    const underWay = this.#underWay;
+    if (!underWay) return;
+    const way = points.flatMap((point) => underWay.smoothing.to(point));
+    const altered = underWay.to(...way);
+    this.#alteredOn(underWay.layer, altered);
+    this.#showing.show(altered, number);
+    this.#keeping?.touch();
+  }
+
+  #alteredOn(layer: string, altered: AlteredParts): void {
+    const { tiles } = this.#sheet.layer(layer);
+    this.#keeping?.alteredOn([...altered.keys()].map((key) => tiles.get(key)));
+  }
+
+  #end(): void {
+    const stroke = this.#underWay;
+    if (!stroke) return;
+    const altered = stroke.to(...stroke.smoothing.end());
+    this.#alteredOn(stroke.layer, altered);
+    const changes = stroke.end();
+    this.#underWay = undefined;
+    this.#sheet.record(changes);
+    this.#showing.workOn(undefined);
+    this.#done(altered);
+    this.#doAfterStroke();
+  }
+
+  #cancel(): void {
+    if (this.#moving) {
+      const { moving } = this.#moving;
+      this.#moving = undefined;
+      this.#done(moving.cancel());
+      return;
+    }
+    const stroke = this.#underWay;
+    if (!stroke) return;
+    this.#underWay = undefined;
+    this.#showing.workOn(undefined);
+    this.#done(stroke.cancel());
+    this.#doAfterStroke();
+  }
+
+  /** Takes up what is under way before something else is begun. */
+  #settle(): void {
+    if (this.#underWay) this.#end();
+    if (!this.#moving) return;
+    const changes = this.#moving.moving.end();
+    this.#moving = undefined;
+    this.#sheet.record(changes);
+    this.#done(new Map());
+  }
+
+  // Areas
+
+  #paintMask({ layer, colour, opacity }: AreaWish, mask: ReturnType<typeof lassoMask>): void {
+    this.#settle();
+    const changes = paintArea(this.#sheet.layer(layer), mask, { colour, opacity }, this.#sheet.frame);
+    this.#sheet.record(changes);
+    this.#done(wholeTiles(changes.map(({ key }) => key)));
+  }
+
+  #fill(wish: AreaWish, { x, y }: Point, gapPx: number): void {
+    this.#settle();
+    const { width, height } = this.#size;
+    const [column, row] = [Math.floor(x), Math.floor(y)];
+    if (column < 0 || row < 0 || column >= width || row >= height) return;
+    const seen = pixelsOf(this.#sheet, this.#showing.allKeys());
+    const filled = fillFrom(seen, { x: column, y: row, tolerance: FILL_TOLERANCE, gapPx });
+    this.#paintMask(wish, filledMask(filled, width, this.#sheet.frame));
+  }
+
+  // What is taken, to be carried elsewhere
+
+  #take(layer: string, corners: readonly Point[]): void {
+    this.#settle();
+    const { frame } = this.#sheet;
+    const moving = Moving.of(this.#sheet.layer(layer), lassoMask(corners, frame), frame);
+    if (!moving) {
+      this.#tell({ kind: 'refused', why: 'Nothing is painted there on this layer.' });
+      return;
+    }
+    this.#moving = { layer, moving };
+    this.#tellFacts();
+  }
+
+  #carry(to: Affine): void {
+    if (!this.#moving) return;
+    this.#showing.show(this.#moving.moving.show(to), null);
+    this.#keeping?.touch();
+  }
+
+  /** All that is painted becomes smaller about the middle of the sheet, so that there is room around it. */
+  #shrink(by: number): void {
+    this.#settle();
+    const { frame, layers } = this.#sheet;
+    const [x, y] = [frame.width / 2, frame.height / 2];
+    const whole = lassoMask(cornersOf(frame), frame);
+    const changes = layers.flatMap((layer) => {
+      const moving = layer.isLocked ? undefined : Moving.of(layer, whole, frame);
+      moving?.show([by, 0, 0, by, x * (1 - by), y * (1 - by)]);
+      return moving?.end() ?? [];
+    });
+    this.#sheet.record(changes);
+    this.#done(wholeTiles(changes.map(({ key }) => key)));
+  }
+
+  /** The ground takes another colour, and is painted under. */
+  #tone(colour: Rgb8 | null, picture: ImageBitmap | null): void {
+    this.#settle();
+    const ground = this.#sheet.layers.find(({ kind }) => kind === 'ground');
+    if (!ground) return;
+    this.#sheet.tone(ground.id, colour, (key) =>
+      picture ? tileOfPicture(picture, key, this.#size) : undefined,
+    );
+    picture?.close();
+    this.#done(wholeTiles(this.#showing.allKeys()));
+  }
+
+  // Layers, and back and forth
+
+  #alterLayers(what: LayerAct): void {
+    this.#settle();
+    const sheet = this.#sheet;
+    if (what.act === 'alter') sheet.alter(what.id, what.facts, what.goesOn);
+    else if (what.act === 'add') sheet.add(what.id, what.layer, what.above);
+    else if (what.act === 'remove') sheet.remove(what.id);
+    else if (what.act === 'move') sheet.move(what.id, what.to);
+    else sheet.merge(what.id);
+    this.#done(wholeTiles(this.#showing.allKeys()));
+  }
+
+  #turn(side: 'undo' | 'redo'): void {
+    if (this.#underWay || this.#moving) {
+      // What is under way is what is taken back.
+      if (side === 'undo') this.#cancel();
+      return;
+    }
+    const step = side === 'undo' ? this.#sheet.undo() : this.#sheet.redo();
+    if (!step) return;
+    this.#done(wholeTiles(step.layers ? this.#showing.allKeys() : step.tiles.map(({ key }) => key)));
+  }
+}
+
+/** Colours that differ by so much in a channel are taken for the same while an area is filled, of 255. */
+const FILL_TOLERANCE = 24;
+
+const cornersOf = ({ x, y, width, height }: Rectangle): Point[] => [
+  { x, y },
+  { x: x + width, y },
+  { x: x + width, y: y + height },
+  { x, y: y + height },
+];
