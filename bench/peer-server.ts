@@ -12,17 +12,30 @@ const TYPES: Record<string, string> = {
   '.json': 'application/json',
 };
 
+/** What has no levels yet cannot be shown by anybody: so long they are waited for, ms. */
+const MEASURED_WITHIN_MS = 120_000;
+
+async function shownOf(
+  ask: <T>(path: string) => Promise<T>,
+  board: string,
+): Promise<{ id: string; hash: string }[]> {
+  for (const end = performance.now() + MEASURED_WITHIN_MS; ; ) {
+    const { pictures } = await ask<{ pictures: Picture[] }>(`/api/pictures?board=${board}`);
+    const shown = pictures.flatMap(({ id, levels }) => {
+      const hash = levels.find(({ side }) => side === 128)?.hash;
+      return hash === undefined ? [] : [{ id, hash }];
+    });
+    if (shown.length === pictures.length) return shown;
+    if (performance.now() > end)
+      throw new Error(`${pictures.length - shown.length} pictures of the board have no levels yet`);
+    await new Promise((resolve) => setTimeout(resolve, 500));
+  }
+}
+
 async function sceneOf(address: string, board: string): Promise<PeerScene> {
   const ask = async <T>(path: string) => (await (await fetch(`${address}${path}`)).json()) as T;
+  const shown = await shownOf(ask, board);
   const { items } = await ask<{ items: Item[] }>(`/api/boards/${board}`);
-  const { pictures } = await ask<{ pictures: Picture[] }>(`/api/pictures?board=${board}`);
-  // What has no levels yet cannot be shown by anybody: a board on which something like that stands is none to compare on.
-  const small = new Map(
-    pictures.map(({ id, levels }) => [id, levels.find(({ side }) => side === 128)?.hash]),
-  );
-  const shown = [...small].flatMap(([id, hash]) => (hash === undefined ? [] : [{ id, hash }]));
-  if (shown.length < small.size)
-    throw new Error(`${small.size - shown.length} pictures of the board have no levels yet`);
   const indices = new Map(shown.map(({ id }, index) => [id, index]));
   return {
     images: shown.map(({ hash }) => `/levels/${hash}`),

@@ -1,4 +1,3 @@
-import { constants, setPriority } from 'node:os';
 import type PgBoss from 'pg-boss';
 import sharp from 'sharp';
 import { leaveReading, runReading } from './board-files/run-reading.ts';
@@ -33,6 +32,7 @@ import { runAtlasJob } from './jobs/pack-atlas.ts';
 import { type TellProgress, withProgress } from './jobs/progress.ts';
 import { createBoss, createQueue, LATER_S, sendOptions } from './jobs/queue.ts';
 import { takeUpLost } from './jobs/take-up-lost.ts';
+import { yieldToOthers } from './jobs/yield-to-others.ts';
 import { Decoders } from './pixels/decoding/decoders.ts';
 import { endAtOnce, watchOverSelf } from './pixels/decoding/watchdog.ts';
 import { sweepBlobs } from './storage/sweep-blobs.ts';
@@ -53,7 +53,7 @@ const hear = (error: unknown) =>
 async function main(): Promise<void> {
   // Requests, and the browser on the same computer, come first.
   const isPatient = process.env.JOBS_IN_HASTE === undefined;
-  if (isPatient) setPriority(constants.priority.PRIORITY_LOW);
+  if (isPatient) yieldToOthers();
   watchOverSelf(null);
   const databaseUrl = process.env.DATABASE_URL;
   if (!databaseUrl) throw new Error('DATABASE_URL is not set');

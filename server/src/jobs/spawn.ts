@@ -18,7 +18,11 @@ export function keepJobProcess(databaseUrl: string): { stop(): Promise<void> } {
     if (isStopped) return;
     const startedMs = Date.now();
     const { path, execArgv } = programOf('jobs');
-    child = fork(path, [], { execArgv, env: { ...process.env, DATABASE_URL: databaseUrl } });
+    // In a session of its own: see `yieldToOthers`.
+    child = fork(path, [], {
+      ...{ execArgv, detached: true },
+      env: { ...process.env, DATABASE_URL: databaseUrl },
+    });
     child.on('exit', () => {
       failures = Date.now() - startedMs > WELL_AFTER_MS ? 0 : failures + 1;
       setTimeout(start, Math.min(LONGEST_RESTART_MS, RESTART_MS * 2 ** Math.min(failures, 6) * 0.5)).unref();
