@@ -77,8 +77,9 @@ function coverRow(
   const pixels = new Uint32Array(into.buffer);
   const colour = (blue << 16) | (green << 8) | red;
   for (let pixel = from; pixel < to; pixel += 1) {
-    const covered = mask[pixel]!;
-    if (covered !== 0) pixels[pixel] = ((covered * most + 0.5) << 24) | colour;
+    const alpha = (mask[pixel]! * most + 0.5) | 0;
+    // Nothing has no colour.
+    if (alpha !== 0) pixels[pixel] = (alpha << 24) | colour;
   }
 }
 

@@ -292,6 +292,38 @@ describe('undo by tiles', () => {
     );
   });
 
+  it('takes up an earlier time before what was done since', () => {
+    const layer = createLayer('l', 'colour');
+    const made = () => new PaintHistory({ tilesOf: () => layer.tiles, setLayers() {} });
+    const stroke = (y: number) => ({ tiles: draw(layer, HARD, [9, 9, 9], across(y)).end() });
+    const states = [tilesOf(layer)];
+    const steps = [40, 80, 120].map((y) => {
+      const step = stroke(y);
+      states.push(tilesOf(layer));
+      return step;
+    });
+    const expectBack = (history: PaintHistory, ...at: number[]) => {
+      for (const one of at) {
+        history.undo();
+        expect(areSame(tilesOf(layer), states[one]!)).toBe(true);
+      }
+      expect(history.canUndo).toBe(false);
+    };
+    const since = made();
+    since.record(steps[2]!);
+    // Once something was done since, what was taken back earlier is not done again.
+    since.restore(steps.slice(0, 2), [steps[2]!]);
+    expect(since.canRedo).toBe(false);
+    expectBack(since, 2, 1, 0);
+    for (let at = 0; at < 3; at += 1) since.redo();
+
+    const fresh = made();
+    fresh.restore(steps, [stroke(160)]);
+    expect([fresh.canUndo, fresh.canRedo]).toEqual([true, true]);
+    expectBack(fresh, 2, 1, 0);
+    expect(fresh.bytes).toBeGreaterThan(0);
+  });
+
   it('keeps within its memory, the newest always', () => {
     const layer = createLayer('l', 'colour');
     const history = new PaintHistory({ tilesOf: () => layer.tiles, setLayers() {} }, 2 * 1024 * 1024);

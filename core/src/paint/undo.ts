@@ -82,11 +82,12 @@ export class PaintHistory {
     return this.#undone;
   }
 
-  /** Takes up what was kept of an earlier time. */
+  /** Takes up what was kept of an earlier time, before what was done since; after that nothing can be done again. */
   restore(done: readonly PaintStep[], undone: readonly PaintStep[]): void {
-    this.#done.splice(0, this.#done.length, ...done);
-    this.#undone.splice(0, this.#undone.length, ...undone);
-    this.#bytes = [...done, ...undone].reduce((sum, step) => sum + bytesOf(step), 0);
+    const again = this.canUndo || this.canRedo ? [] : undone;
+    this.#done.unshift(...done);
+    this.#undone.unshift(...again);
+    for (const step of [...done, ...again]) this.#bytes += bytesOf(step);
   }
 
   /** @returns what altered; undefined where there is nothing to take back */

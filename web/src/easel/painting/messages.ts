@@ -150,11 +150,14 @@ export type ToKeeper =
   | { readonly kind: 'save'; readonly tiles: readonly NumberedTile[]; readonly state: KeptSheet };
 
 export type FromKeeper =
+  /** @property tiles - of its layers */
   | {
       readonly kind: 'found';
       readonly state: KeptSheet;
       readonly tiles: readonly NumberedTile[];
     }
+  /** Comes after it. @property tiles - that only what can be taken back has; null: they cannot be read */
+  | { readonly kind: 'past'; readonly tiles: readonly NumberedTile[] | null }
   /** Nothing is kept, or nothing that can be read. */
   | { readonly kind: 'none' }
   /** The private files of this browser cannot be had. */

@@ -37,6 +37,13 @@ self.onmessage = ({ data: port }: MessageEvent<MessagePort>) => {
 const pixelsOf = async (bytes: Uint8Array): Promise<Uint8ClampedArray<ArrayBuffer>> =>
   new Uint8ClampedArray((await unpacked(new Uint8Array(bytes), 'deflate-raw')).buffer);
 
+async function unpackedOf(packedTiles: Iterable<readonly [number, Uint8Array]>): Promise<NumberedTile[]> {
+  const numbered: NumberedTile[] = [];
+  for (const [tile, bytes] of packedTiles) numbered.push({ tile, pixels: await pixelsOf(bytes) });
+  return numbered;
+}
+const buffersOf = (numbered: readonly NumberedTile[]) => numbered.map(({ pixels }) => pixels.buffer);
+
 async function open(drawing: string, tell: Tell): Promise<void> {
   try {
     journal = await Journal.open(drawing);
@@ -52,12 +59,13 @@ async function open(drawing: string, tell: Tell): Promise<void> {
       return;
     }
     ({ state, tiles } = found);
-    const numbered: NumberedTile[] = [];
-    for (const [tile, bytes] of found.tiles) numbered.push({ tile, pixels: await pixelsOf(bytes) });
-    tell(
-      { kind: 'found', state: found.state, tiles: numbered },
-      numbered.map(({ pixels }) => pixels.buffer),
-    );
+    // What is seen first: what can be taken back may be many times as much.
+    const ofLayers = new Set(Object.values(state.tiles).flatMap((own) => own.map(([, tile]) => tile)));
+    const all = [...tiles];
+    const seen = await unpackedOf(all.filter(([tile]) => ofLayers.has(tile)));
+    tell({ kind: 'found', state, tiles: seen }, buffersOf(seen));
+    const past = await unpackedOf(all.filter(([tile]) => !ofLayers.has(tile))).catch(() => null);
+    tell({ kind: 'past', tiles: past }, past ? buffersOf(past) : []);
   } catch {
     // What cannot be read is begun anew from its newest version.
     tell({ kind: 'none' });

@@ -39,6 +39,7 @@ export class Keeping {
   #written: (() => void)[] = [];
   readonly #asked: Extract<ToKeeper, { kind: 'export' }>[] = [];
   #isWanted = false;
+  #onPast: (tiles: readonly NumberedTile[]) => void = () => {};
   /** Numbers that were sent and are not known to be on the disk. */
   #sent: TilePixels[] = [];
 
@@ -55,16 +56,24 @@ export class Keeping {
     this.#tell = tell;
   }
 
-  /** What is kept of a drawing. @throws Error in words, where this browser's private files cannot be had */
-  read(drawing: string): Promise<Extract<FromKeeper, { kind: 'found' }> | undefined> {
+  /**
+   * What is kept of a drawing.
+   *
+   * @param onPast - hears of the tiles that only what can be taken back has; nothing is written before
+   * @throws Error in words, where this browser's private files cannot be had
+   */
+  read(
+    drawing: string,
+    onPast: (tiles: readonly NumberedTile[]) => void,
+  ): Promise<Extract<FromKeeper, { kind: 'found' }> | undefined> {
+    this.#onPast = onPast;
     return new Promise((resolve, reject) => {
       this.#port.onmessage = ({ data }: MessageEvent<FromKeeper>) => {
         this.#port.onmessage = ({ data: later }: MessageEvent<FromKeeper>) => this.#hear(later);
-        if (data.kind === 'found')
-          for (const { tile, pixels } of data.tiles) {
-            this.#numbers.set(pixels, tile);
-            this.#next = Math.max(this.#next, tile + 1);
-          }
+        if (data.kind === 'found') {
+          this.#know(data.tiles);
+          this.#isWriting = true;
+        }
         if (data.kind === 'unopened')
           reject(new Error('It cannot be kept on this computer: the browser lets nothing be written.'));
         resolve(data.kind === 'found' ? data : undefined);
@@ -160,10 +169,23 @@ export class Keeping {
     for (const asked of this.#asked.splice(0)) this.#post(asked);
   }
 
+  #know(tiles: readonly NumberedTile[]): void {
+    for (const { tile, pixels } of tiles) {
+      this.#numbers.set(pixels, tile);
+      this.#next = Math.max(this.#next, tile + 1);
+    }
+  }
+
   #hear(message: FromKeeper): void {
+    if (message.kind === 'past') {
+      if (message.tiles) {
+        this.#know(message.tiles);
+        this.#onPast(message.tiles);
+      }
+      this.#goOn();
+    }
     if (message.kind === 'exported' || message.kind === 'unexported') this.#hand(message);
     if (message.kind !== 'saved') return;
-    this.#isWriting = false;
     for (const done of this.#written.splice(0)) done();
     // What did not come to the disk is sent again with the next.
     if (message.trouble)
@@ -172,8 +194,14 @@ export class Keeping {
         this.#copies.delete(pixels);
       }
     this.#tell(message.trouble, !this.#isWanted && !message.trouble);
+    this.#goOn(message.trouble === 'failed');
+  }
+
+  /** Nothing is being written any more. */
+  #goOn(isWanted = this.#isWanted): void {
+    this.#isWriting = false;
     if (this.#asked.length > 0 || this.#waiting.length > 0) this.#write();
-    else if (this.#isWanted || message.trouble === 'failed') this.touch();
+    else if (isWanted || this.#isWanted) this.touch();
   }
 
   #post(message: ToKeeper, transfer: Transferable[] = []): void {

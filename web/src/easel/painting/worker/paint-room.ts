@@ -21,6 +21,7 @@ import type {
   AreaWish,
   FromPaint,
   LayerAct,
+  NumberedTile,
   PaintFacts,
   SheetFormat,
   StrokeWish,
@@ -29,7 +30,15 @@ import type {
 } from '../messages.ts';
 import { Keeping } from './keeping.ts';
 import { type SheetContent, sheetOfOpenRaster } from './openraster-file.ts';
-import { blank, paintedSheet, pixelsOf, restoredSheet, tileOfPicture } from './sheets.ts';
+import {
+  blank,
+  byNumber,
+  paintedSheet,
+  pixelsOf,
+  restoredSheet,
+  restorePast,
+  tileOfPicture,
+} from './sheets.ts';
 import { Showing } from './showing.ts';
 
 /** How much of a sheet is bare is counted so long after it was painted, ms. */
@@ -63,6 +72,8 @@ export class PaintRoom {
   #moving: { readonly layer: string; readonly moving: Moving } | undefined;
   #countTimer: ReturnType<typeof setTimeout> | undefined;
   #bare: number | null = null;
+  /** What can be taken back of an earlier time has come. */
+  #onPast: (tiles: readonly NumberedTile[]) => void = () => {};
 
   constructor(tell: Tell) {
     this.#tell = tell;
@@ -84,7 +95,7 @@ export class PaintRoom {
       (trouble, isKept) => this.#tell({ kind: 'keeping', trouble, isKept }),
     );
     try {
-      const kept = await keeping.read(drawing);
+      const kept = await keeping.read(drawing, (past) => this.#onPast(past));
       // What was painted here and is no version yet goes before one that was made elsewhere.
       const isNewest = kept && (kept.state.isAltered || kept.state.version === version || !file);
       if (kept && isNewest) this.#restore(kept);
@@ -203,7 +214,12 @@ export class PaintRoom {
     this.#version = version;
     this.#change = change;
     this.#versionChange = isAltered ? -1 : change;
-    this.#sheet = restoredSheet(state, tiles);
+    const numbered = byNumber(tiles);
+    this.#sheet = restoredSheet(state, numbered);
+    this.#onPast = (past) => {
+      restorePast(this.#sheet, state, new Map([...numbered, ...byNumber(past)]));
+      this.#tellFacts();
+    };
   }
 
   #facts(): PaintFacts {

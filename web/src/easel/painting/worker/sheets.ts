@@ -37,23 +37,31 @@ export function paintedSheet(width: number, height: number, layers: readonly Lay
   return sheet;
 }
 
-/** A sheet as it was kept, with all that can be taken back. */
-export function restoredSheet(state: KeptSheet, tiles: readonly NumberedTile[]): PaintedSheet {
-  const byNumber = new Map(tiles.map(({ tile, pixels }) => [tile, pixels]));
-  const pixelsAt = (tile: number): TilePixels | undefined => byNumber.get(tile);
+/** Tiles by the numbers under which they were kept. */
+type Numbered = ReadonlyMap<number, TilePixels>;
+
+export const byNumber = (tiles: readonly NumberedTile[]): Map<number, TilePixels> =>
+  new Map(tiles.map(({ tile, pixels }) => [tile, pixels]));
+
+/** A sheet as it was kept. */
+export function restoredSheet(state: KeptSheet, tiles: Numbered): PaintedSheet {
   const sheet = new PaintedSheet(state.frame, state.layers);
   for (const [id, own] of Object.entries(state.tiles)) {
     const { tiles: into } = sheet.layer(id);
-    for (const [key, tile] of own) into.set(key, pixelsAt(tile));
+    for (const [key, tile] of own) into.set(key, tiles.get(tile));
   }
+  return sheet;
+}
+
+/** What can be taken back on it comes after it. */
+export function restorePast(sheet: PaintedSheet, { done, undone }: KeptSheet, tiles: Numbered): void {
   const step = ({ tiles: changes, layers }: KeptStep): PaintStep => ({
     tiles: changes.map(([layer, key, before, after]) => ({
-      ...{ layer, key, before: pixelsAt(before), after: pixelsAt(after) },
+      ...{ layer, key, before: tiles.get(before), after: tiles.get(after) },
     })),
     ...(layers && { layers }),
   });
-  sheet.history.restore(state.done.map(step), state.undone.map(step));
-  return sheet;
+  sheet.history.restore(done.map(step), undone.map(step));
 }
 
 /** All of a sheet as it is seen. */
