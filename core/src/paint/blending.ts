@@ -46,17 +46,13 @@ export function blendTile(
   { x, y, width, height }: Rectangle = WHOLE_TILE,
 ): void {
   const table = mode === 'normal' ? undefined : tableOf(mode);
-  if (!table && opacity === 1) {
-    const [onto32, pixels32] = [onto, pixels].map(wholePixels) as [Uint32Array, Uint32Array];
-    for (let row = y; row < y + height; row += 1) {
-      const from = row * TILE_PX + x;
-      layRow(onto32, pixels32, onto, pixels, from, from + width);
-    }
-    return;
-  }
+  const [onto32, pixels32] = [onto, pixels].map(wholePixels) as [Uint32Array, Uint32Array];
   for (let row = y; row < y + height; row += 1) {
-    const from = (row * TILE_PX + x) * 4;
-    blendRow(onto, pixels, table, opacity / 255, from, from + width * 4);
+    const from = row * TILE_PX + x;
+    const to = from + width;
+    if (!table && opacity === 1) layRow(onto32, pixels32, from, to);
+    else if (table) mixRow(onto32, pixels32, table, opacity / 255, from, to);
+    else blendRow(onto32, pixels32, opacity / 255, from, to);
   }
 }
 
@@ -69,21 +65,14 @@ const ODD = 0xff_00_ff;
  * The commonest of all, a row laid over what is there wholly: two channels at once, exact. A number n of 0..65,025 divided by
  * 255 and rounded is (n + 128 + ((n + 128) >> 8)) >> 8.
  */
-function layRow(
-  onto: Uint32Array,
-  pixels: Uint32Array,
-  ontoBytes: TilePixels,
-  bytes: TilePixels,
-  from: number,
-  to: number,
-): void {
+function layRow(onto: Uint32Array, pixels: Uint32Array, from: number, to: number): void {
   for (let at = from; at < to; at += 1) {
     const source = pixels[at]!;
     const alpha = source >>> 24;
     if (alpha === 0) continue;
     const below = onto[at]!;
     if (alpha === 255) onto[at] = source;
-    else if (below >>> 24 !== 255) blendRow(ontoBytes, bytes, undefined, 1 / 255, at * 4, at * 4 + 4);
+    else if (below >>> 24 !== 255) onto[at] = overClear(below, source, alpha / 255, undefined);
     else {
       const rest = 255 - alpha;
       const redBlue = (Math.imul(below & ODD, rest) + Math.imul(source & ODD, alpha) + 0x80_00_80) >>> 0;
@@ -96,35 +85,69 @@ function layRow(
   }
 }
 
-/** The hottest loop of a sheet otherwise: what is common, a backdrop that is there wholly, needs no division. */
-function blendRow(
-  onto: TilePixels,
-  pixels: TilePixels,
-  table: Float32Array | undefined,
+/** What is there wholly, which is common, needs no division. @param share - of a source's alpha, 1/255 */
+function blendRow(onto: Uint32Array, pixels: Uint32Array, share: number, from: number, to: number): void {
+  for (let at = from; at < to; at += 1) {
+    const source = pixels[at]!;
+    if (source >>> 24 === 0) continue;
+    const alpha = (source >>> 24) * share;
+    const below = onto[at]!;
+    if (below >>> 24 !== 255) {
+      onto[at] = overClear(below, source, alpha, undefined);
+      continue;
+    }
+    const red = below & 0xff;
+    const green = (below >>> 8) & 0xff;
+    const blue = (below >>> 16) & 0xff;
+    onto[at] =
+      0xff_00_00_00 |
+      ((blue + (((source >>> 16) & 0xff) - blue) * alpha + 0.5) << 16) |
+      ((green + (((source >>> 8) & 0xff) - green) * alpha + 0.5) << 8) |
+      (red + ((source & 0xff) - red) * alpha + 0.5);
+  }
+}
+
+/** The same where the source is blended with what is below it. */
+function mixRow(
+  onto: Uint32Array,
+  pixels: Uint32Array,
+  table: Float32Array,
   share: number,
   from: number,
   to: number,
 ): void {
-  for (let at = from; at < to; at += 4) {
-    const alpha = pixels[at + 3]! * share;
-    if (alpha === 0) continue;
-    const there = onto[at + 3]!;
-    if (there === 255) {
-      for (let part = at; part < at + 3; part += 1) {
-        const below = onto[part]!;
-        const source = table ? table[below * 256 + pixels[part]!]! : pixels[part]!;
-        onto[part] = below + (source - below) * alpha;
-      }
+  for (let at = from; at < to; at += 1) {
+    const source = pixels[at]!;
+    if (source >>> 24 === 0) continue;
+    const alpha = (source >>> 24) * share;
+    const below = onto[at]!;
+    if (below >>> 24 !== 255) {
+      onto[at] = overClear(below, source, alpha, table);
       continue;
     }
-    const backdrop = there / 255;
-    const below = backdrop * (1 - alpha);
-    const sum = alpha + below;
-    for (let part = at; part < at + 3; part += 1) {
-      const source = pixels[part]!;
-      const mixed = table ? (1 - backdrop) * source + backdrop * table[onto[part]! * 256 + source]! : source;
-      onto[part] = (alpha * mixed + below * onto[part]!) / sum;
-    }
-    onto[at + 3] = 255 * sum;
+    const red = below & 0xff;
+    const green = (below >>> 8) & 0xff;
+    const blue = (below >>> 16) & 0xff;
+    onto[at] =
+      0xff_00_00_00 |
+      ((blue + (table[(blue << 8) | ((source >>> 16) & 0xff)]! - blue) * alpha + 0.5) << 16) |
+      ((green + (table[(green << 8) | ((source >>> 8) & 0xff)]! - green) * alpha + 0.5) << 8) |
+      (red + (table[(red << 8) | (source & 0xff)]! - red) * alpha + 0.5);
   }
+}
+
+/** One pixel over one that is not there wholly. @param alpha - of the source, 0..1 */
+function overClear(below: number, source: number, alpha: number, table: Float32Array | undefined): number {
+  if (alpha === 0) return below;
+  const backdrop = (below >>> 24) / 255;
+  const kept = backdrop * (1 - alpha);
+  const sum = alpha + kept;
+  let pixel = (255 * sum + 0.5) << 24;
+  for (let shift = 0; shift < 24; shift += 8) {
+    const under = (below >>> shift) & 0xff;
+    const own = (source >>> shift) & 0xff;
+    const mixed = table ? (1 - backdrop) * own + backdrop * table[(under << 8) | own]! : own;
+    pixel |= ((alpha * mixed + kept * under) / sum + 0.5) << shift;
+  }
+  return pixel;
 }

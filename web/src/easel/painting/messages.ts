@@ -150,14 +150,14 @@ export type ToKeeper =
   | { readonly kind: 'save'; readonly tiles: readonly NumberedTile[]; readonly state: KeptSheet };
 
 export type FromKeeper =
-  /** @property tiles - of its layers */
-  | {
-      readonly kind: 'found';
-      readonly state: KeptSheet;
-      readonly tiles: readonly NumberedTile[];
-    }
-  /** Comes after it. @property tiles - that only what can be taken back has; null: they cannot be read */
+  /** Its tiles come next. */
+  | { readonly kind: 'found'; readonly state: KeptSheet }
+  /** Those of its layers in one row of tiles, from above; they may have come with another. */
+  | { readonly kind: 'row'; readonly row: number; readonly tiles: readonly NumberedTile[] }
+  /** After the last row. @property tiles - that only what can be taken back has; null: they cannot be read */
   | { readonly kind: 'past'; readonly tiles: readonly NumberedTile[] | null }
+  /** A row cannot be read. */
+  | { readonly kind: 'broken' }
   /** Nothing is kept, or nothing that can be read. */
   | { readonly kind: 'none' }
   /** The private files of this browser cannot be had. */

@@ -225,6 +225,8 @@ export class Painting implements LiveSource {
     const item = liveIn(view, placement.id);
     if (!item) return nothing;
     this.#lookFrom(view, item, surface);
+    // Until then its newest version is seen.
+    if (!surface.isThere) return nothing;
     const images = surface
       .images(this.#isLead(view), this.#isClear)
       .map(({ image, ...place }) => ({ image, opacity: 1, place }));

@@ -96,6 +96,11 @@ export class PaintSurface {
     );
   }
 
+  /** All of it has come, small. */
+  get isThere(): boolean {
+    return this.#coarse.isWhole;
+  }
+
   /** What is looked at alters. @returns what has to be asked for; undefined where it is as before */
   look(window: SeenWindow | null): SeenWindow | null | undefined {
     const before = this.#fine?.window ?? null;

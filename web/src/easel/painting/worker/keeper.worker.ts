@@ -3,6 +3,7 @@ import type { FromKeeper, NumberedTile, ToKeeper } from '../messages.ts';
 import { forgetOld, Journal } from './journal.ts';
 import { flatPng, openRasterOf, type PackedSheet } from './openraster-file.ts';
 import { packed, unpacked } from './packing.ts';
+import { rowsOf } from './sheets.ts';
 
 /**
  * Keeps a sheet in the private files of this browser while it is painted, and makes files of it. A worker of its own: packing a
@@ -37,11 +38,6 @@ self.onmessage = ({ data: port }: MessageEvent<MessagePort>) => {
 const pixelsOf = async (bytes: Uint8Array): Promise<Uint8ClampedArray<ArrayBuffer>> =>
   new Uint8ClampedArray((await unpacked(new Uint8Array(bytes), 'deflate-raw')).buffer);
 
-async function unpackedOf(packedTiles: Iterable<readonly [number, Uint8Array]>): Promise<NumberedTile[]> {
-  const numbered: NumberedTile[] = [];
-  for (const [tile, bytes] of packedTiles) numbered.push({ tile, pixels: await pixelsOf(bytes) });
-  return numbered;
-}
 const buffersOf = (numbered: readonly NumberedTile[]) => numbered.map(({ pixels }) => pixels.buffer);
 
 async function open(drawing: string, tell: Tell): Promise<void> {
@@ -52,23 +48,43 @@ async function open(drawing: string, tell: Tell): Promise<void> {
     return;
   }
   void forgetOld(drawing, Date.now()).catch(() => {});
-  try {
-    const found = journal.read();
-    if (!found) {
-      tell({ kind: 'none' });
-      return;
-    }
-    ({ state, tiles } = found);
-    // What is seen first: what can be taken back may be many times as much.
-    const ofLayers = new Set(Object.values(state.tiles).flatMap((own) => own.map(([, tile]) => tile)));
-    const all = [...tiles];
-    const seen = await unpackedOf(all.filter(([tile]) => ofLayers.has(tile)));
-    tell({ kind: 'found', state, tiles: seen }, buffersOf(seen));
-    const past = await unpackedOf(all.filter(([tile]) => !ofLayers.has(tile))).catch(() => null);
-    tell({ kind: 'past', tiles: past }, past ? buffersOf(past) : []);
-  } catch {
-    // What cannot be read is begun anew from its newest version.
+  const found = readOf(journal);
+  if (!found) {
     tell({ kind: 'none' });
+    return;
+  }
+  ({ state, tiles } = found);
+  tell({ kind: 'found', state });
+  const waiting = new Map(tiles);
+  const tilesOf = async (numbers: Iterable<number>): Promise<NumberedTile[]> => {
+    const numbered: NumberedTile[] = [];
+    for (const tile of numbers) {
+      const bytes = waiting.get(tile);
+      if (bytes) numbered.push({ tile, pixels: await pixelsOf(bytes) });
+      waiting.delete(tile);
+    }
+    return numbered;
+  };
+  try {
+    // What is seen first: what can be taken back may be many times as much.
+    for (const [row, own] of rowsOf(state)) {
+      const numbered = await tilesOf(own.map(({ tile }) => tile));
+      tell({ kind: 'row', row, tiles: numbered }, buffersOf(numbered));
+    }
+  } catch {
+    tell({ kind: 'broken' });
+    return;
+  }
+  const past = await tilesOf([...waiting.keys()]).catch(() => null);
+  tell({ kind: 'past', tiles: past }, past ? buffersOf(past) : []);
+}
+
+/** What cannot be read is begun anew from its newest version. */
+function readOf(from: Journal): ReturnType<Journal['read']> {
+  try {
+    return from.read();
+  } catch {
+    return undefined;
   }
 }
 

@@ -22,6 +22,17 @@ export interface KeepNow {
   readonly underWay: readonly TileChange[];
 }
 
+type KeptRow = Extract<FromKeeper, { kind: 'row' }>;
+
+/** What was kept of a sheet. */
+export interface Kept {
+  readonly state: KeptSheet;
+  /** The tiles of its layers; it fails where they cannot be read. */
+  readonly rows: ReadableStream<KeptRow>;
+  /** Then the tiles that only what can be taken back has; null: they cannot be read. */
+  readonly past: Promise<readonly NumberedTile[] | null>;
+}
+
 /** Sends what was painted to the worker that keeps it, in what was painted not twice. */
 export class Keeping {
   readonly #port: MessagePort;
@@ -33,13 +44,16 @@ export class Keeping {
   readonly #copies = new Map<TilePixels, number>();
   #next = 1;
   #timer: ReturnType<typeof setTimeout> | undefined;
-  #isWriting = false;
+  /** Also until all that was kept has come. */
+  #isWriting = true;
   /** Who waits for the next writing, and for this one. */
   readonly #waiting: (() => void)[] = [];
   #written: (() => void)[] = [];
   readonly #asked: Extract<ToKeeper, { kind: 'export' }>[] = [];
   #isWanted = false;
-  #onPast: (tiles: readonly NumberedTile[]) => void = () => {};
+  #opening: { resolve(kept: Kept | undefined): void; reject(error: Error): void } | undefined;
+  #rows: ReadableStreamDefaultController<KeptRow> | undefined;
+  #comePast: (tiles: readonly NumberedTile[] | null) => void = () => {};
   /** Numbers that were sent and are not known to be on the disk. */
   #sent: TilePixels[] = [];
 
@@ -54,32 +68,20 @@ export class Keeping {
     this.#now = now;
     this.#hand = hand;
     this.#tell = tell;
+    port.onmessage = ({ data }: MessageEvent<FromKeeper>) => this.#hear(data);
   }
 
-  /**
-   * What is kept of a drawing.
-   *
-   * @param onPast - hears of the tiles that only what can be taken back has; nothing is written before
-   * @throws Error in words, where this browser's private files cannot be had
-   */
-  read(
-    drawing: string,
-    onPast: (tiles: readonly NumberedTile[]) => void,
-  ): Promise<Extract<FromKeeper, { kind: 'found' }> | undefined> {
-    this.#onPast = onPast;
+  /** What is kept of a drawing. @throws Error in words, where this browser's private files cannot be had */
+  read(drawing: string): Promise<Kept | undefined> {
+    this.#post({ kind: 'open', drawing });
     return new Promise((resolve, reject) => {
-      this.#port.onmessage = ({ data }: MessageEvent<FromKeeper>) => {
-        this.#port.onmessage = ({ data: later }: MessageEvent<FromKeeper>) => this.#hear(later);
-        if (data.kind === 'found') {
-          this.#know(data.tiles);
-          this.#isWriting = true;
-        }
-        if (data.kind === 'unopened')
-          reject(new Error('It cannot be kept on this computer: the browser lets nothing be written.'));
-        resolve(data.kind === 'found' ? data : undefined);
-      };
-      this.#post({ kind: 'open', drawing });
+      this.#opening = { resolve, reject };
     });
+  }
+
+  /** From now on it is written: all that was kept has come. */
+  start(): void {
+    this.#goOn();
   }
 
   /** Tiles of what is under way were altered on: what was kept of them is not how they are. */
@@ -177,24 +179,62 @@ export class Keeping {
   }
 
   #hear(message: FromKeeper): void {
-    if (message.kind === 'past') {
-      if (message.tiles) {
+    switch (message.kind) {
+      case 'unopened':
+        this.#opening?.reject(
+          new Error('It cannot be kept on this computer: the browser lets nothing be written.'),
+        );
+        return;
+      case 'none':
+        this.#opening?.resolve(undefined);
+        return;
+      case 'found':
+        this.#opening?.resolve(this.#found(message.state));
+        return;
+      case 'row':
         this.#know(message.tiles);
-        this.#onPast(message.tiles);
-      }
-      this.#goOn();
+        this.#rows?.enqueue(message);
+        return;
+      case 'broken':
+        this.#rows?.error(new Error('what was kept is broken'));
+        return;
+      case 'past':
+        if (message.tiles) this.#know(message.tiles);
+        this.#rows?.close();
+        this.#comePast(message.tiles);
+        return;
+      case 'exported':
+      case 'unexported':
+        this.#hand(message);
+        return;
+      case 'saved':
+        this.#saved(message.trouble);
+        return;
     }
-    if (message.kind === 'exported' || message.kind === 'unexported') this.#hand(message);
-    if (message.kind !== 'saved') return;
+  }
+
+  #found(state: KeptSheet): Kept {
+    const rows = new ReadableStream<KeptRow>({
+      start: (controller) => {
+        this.#rows = controller;
+      },
+    });
+    const past = new Promise<readonly NumberedTile[] | null>((come) => {
+      this.#comePast = come;
+    });
+    return { state, rows, past };
+  }
+
+  #saved(trouble: 'full' | 'failed' | null): void {
     for (const done of this.#written.splice(0)) done();
     // What did not come to the disk is sent again with the next.
-    if (message.trouble)
+    if (trouble)
       for (const pixels of this.#sent) {
         this.#numbers.delete(pixels);
         this.#copies.delete(pixels);
       }
-    this.#tell(message.trouble, !this.#isWanted && !message.trouble);
-    this.#goOn(message.trouble === 'failed');
+    this.#tell(trouble, !this.#isWanted && !trouble);
+    this.#goOn(trouble === 'failed');
   }
 
   /** Nothing is being written any more. */

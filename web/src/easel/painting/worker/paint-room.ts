@@ -6,7 +6,7 @@ import {
   fillFrom,
   lassoMask,
   Moving,
-  type PaintedSheet,
+  PaintedSheet,
   PaintStroke,
   type PenPoint,
   Pushing,
@@ -15,30 +15,23 @@ import {
   Smoothing,
   Smudge,
   type TileChange,
+  type TilePixels,
+  tilePlace,
   wholeTiles,
 } from '@miradero/core/paint';
 import type {
   AreaWish,
   FromPaint,
   LayerAct,
-  NumberedTile,
   PaintFacts,
   SheetFormat,
   StrokeWish,
   StudiedPart,
   ToPaint,
 } from '../messages.ts';
-import { Keeping } from './keeping.ts';
+import { Keeping, type Kept } from './keeping.ts';
 import { type SheetContent, sheetOfOpenRaster } from './openraster-file.ts';
-import {
-  blank,
-  byNumber,
-  paintedSheet,
-  pixelsOf,
-  restoredSheet,
-  restorePast,
-  tileOfPicture,
-} from './sheets.ts';
+import { blank, paintedSheet, pixelsOf, restorePast, rowsOf, tileOfPicture } from './sheets.ts';
 import { Showing } from './showing.ts';
 
 /** How much of a sheet is bare is counted so long after it was painted, ms. */
@@ -72,8 +65,6 @@ export class PaintRoom {
   #moving: { readonly layer: string; readonly moving: Moving } | undefined;
   #countTimer: ReturnType<typeof setTimeout> | undefined;
   #bare: number | null = null;
-  /** What can be taken back of an earlier time has come. */
-  #onPast: (tiles: readonly NumberedTile[]) => void = () => {};
 
   constructor(tell: Tell) {
     this.#tell = tell;
@@ -94,24 +85,34 @@ export class PaintRoom {
       (file) => this.#tell(file),
       (trouble, isKept) => this.#tell({ kind: 'keeping', trouble, isKept }),
     );
+    this.#keeping = keeping;
     try {
-      const kept = await keeping.read(drawing, (past) => this.#onPast(past));
+      const kept = await keeping.read(drawing);
       // What was painted here and is no version yet goes before one that was made elsewhere.
       const isNewest = kept && (kept.state.isAltered || kept.state.version === version || !file);
-      if (kept && isNewest) this.#restore(kept);
-      else if (file) this.#begin(await sheetOfOpenRaster(new Uint8Array(await file.arrayBuffer())), version);
+      if (isNewest && (await this.#restore(kept, keeping))) return;
+      if (file) this.#begin(await sheetOfOpenRaster(new Uint8Array(await file.arrayBuffer())), version);
       else if (fresh) this.#begin(blank(fresh), version);
       else throw new Error('Its newest version does not come from the server.');
     } catch (error) {
       this.#tell({ kind: 'unopened', why: error instanceof Error ? error.message : String(error) });
       return;
     }
-    this.#keeping = keeping;
+    keeping.start();
+    this.#tellOpened();
+    this.#showing.arrive([...this.#showing.allKeys()]);
+    this.#arrived();
+  }
+
+  #tellOpened(): void {
     this.#showing = new Showing(this.#sheet, this.#size, this.#tell);
-    this.#count();
     this.#tell({ kind: 'opened', facts: this.#facts(), coarse: this.#showing.coarse });
-    this.#showing.showAll();
-    this.#keeping.touch();
+  }
+
+  /** All of the sheet is there. */
+  #arrived(): void {
+    this.#keeping?.touch();
+    this.#countTimer = setTimeout(() => this.#count(), COUNT_AFTER_MS);
   }
 
   hear(message: Exclude<ToPaint, Open>): void {
@@ -204,22 +205,43 @@ export class PaintRoom {
     this.#reference = reference;
     this.#size = { width, height, ppi };
     this.#version = version;
+    this.#change = 0;
+    this.#versionChange = 0;
     this.#sheet = paintedSheet(width, height, layers);
   }
 
-  #restore({ state, tiles }: NonNullable<Awaited<ReturnType<Keeping['read']>>>): void {
+  /** Goes on with what was kept, which is shown as it comes. @returns whether all of it could be read */
+  async #restore({ state, rows, past }: Kept, keeping: Keeping): Promise<boolean> {
     const { width, height, ppi, version, change, isAltered } = state;
     this.#reference = state.reference;
     this.#size = { width, height, ppi };
     this.#version = version;
     this.#change = change;
     this.#versionChange = isAltered ? -1 : change;
-    const numbered = byNumber(tiles);
-    this.#sheet = restoredSheet(state, numbered);
-    this.#onPast = (past) => {
-      restorePast(this.#sheet, state, new Map([...numbered, ...byNumber(past)]));
+    this.#sheet = new PaintedSheet(state.frame, state.layers);
+    this.#tellOpened();
+    const places = rowsOf(state);
+    const isIn = (row: number) => places.has(row);
+    this.#showing.arrive([...this.#showing.allKeys()].filter((key) => !isIn(tilePlace(key).row)));
+    const numbered = new Map<number, TilePixels>();
+    try {
+      for await (const { row, tiles } of rows) {
+        for (const { tile, pixels } of tiles) numbered.set(tile, pixels);
+        for (const { layer, key, tile } of places.get(row) ?? [])
+          this.#sheet.layer(layer).tiles.set(key, numbered.get(tile));
+        this.#showing.arrive([...this.#showing.allKeys()].filter((key) => tilePlace(key).row === row));
+      }
+    } catch {
+      return false;
+    }
+    this.#arrived();
+    void past.then((tiles) => {
+      for (const { tile, pixels } of tiles ?? []) numbered.set(tile, pixels);
+      if (tiles) restorePast(this.#sheet, state, numbered);
+      keeping.start();
       this.#tellFacts();
-    };
+    });
+    return true;
   }
 
   #facts(): PaintFacts {

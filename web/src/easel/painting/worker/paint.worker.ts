@@ -27,10 +27,10 @@ wake.port1.onmessage = () => {
 };
 
 self.onmessage = ({ data }: MessageEvent<ToPaint>) => {
-  if (data.kind !== 'open') {
-    tellLater(data);
-    return;
-  }
+  // What is looked at alters while the sheet is coming still.
+  if (data.kind === 'look' && !isOpen) room.hear(data);
+  else if (data.kind !== 'open') tellLater(data);
+  if (data.kind !== 'open') return;
   void room.open(data).then(() => {
     isOpen = true;
     wake.port2.postMessage(null);

@@ -140,17 +140,19 @@ export class Seen {
     this.#below.clear();
   }
 
-  /** A part of one tile as it is seen. */
-  part(key: number, asked: Rectangle, level: number): SeenPart {
-    const part = alignedTo(level, asked);
+  /** A part of one tile as it is seen, at some levels. */
+  parts(key: number, asked: Rectangle, levels: readonly number[]): SeenPart[] {
+    const part = alignedTo(Math.max(...levels), asked);
     this.#compose(key, part);
     const { x, y } = tileArea(tilePlace(key));
-    const step = 1 << level;
-    return {
-      ...{ level, x: (x + part.x) / step, y: (y + part.y) / step },
-      ...{ width: part.width / step, height: part.height / step },
-      data: madeSmaller(this.#scratch, part, level),
-    };
+    return levels.map((level) => {
+      const step = 1 << level;
+      return {
+        ...{ level, x: (x + part.x) / step, y: (y + part.y) / step },
+        ...{ width: part.width / step, height: part.height / step },
+        data: madeSmaller(this.#scratch, part, level),
+      };
+    });
   }
 
   #compose(key: number, part: Rectangle): void {

@@ -13,7 +13,7 @@ import {
   tileArea,
   tilePlace,
 } from '@miradero/core/paint';
-import type { FreshSheet, NumberedTile } from '../messages.ts';
+import type { FreshSheet } from '../messages.ts';
 import type { SheetContent } from './openraster-file.ts';
 
 /** A sheet on which nothing is painted. */
@@ -40,17 +40,22 @@ export function paintedSheet(width: number, height: number, layers: readonly Lay
 /** Tiles by the numbers under which they were kept. */
 type Numbered = ReadonlyMap<number, TilePixels>;
 
-export const byNumber = (tiles: readonly NumberedTile[]): Map<number, TilePixels> =>
-  new Map(tiles.map(({ tile, pixels }) => [tile, pixels]));
+/** Where a tile lies that was kept. */
+interface KeptPlace {
+  readonly layer: string;
+  readonly key: number;
+  readonly tile: number;
+}
 
-/** A sheet as it was kept. */
-export function restoredSheet(state: KeptSheet, tiles: Numbered): PaintedSheet {
-  const sheet = new PaintedSheet(state.frame, state.layers);
-  for (const [id, own] of Object.entries(state.tiles)) {
-    const { tiles: into } = sheet.layer(id);
-    for (const [key, tile] of own) into.set(key, tiles.get(tile));
-  }
-  return sheet;
+/** The tiles of the layers of a sheet, row by row from above. */
+export function rowsOf({ tiles }: KeptSheet): Map<number, KeptPlace[]> {
+  const rows = new Map<number, KeptPlace[]>();
+  for (const [layer, own] of Object.entries(tiles))
+    for (const [key, tile] of own) {
+      const { row } = tilePlace(key);
+      rows.set(row, [...(rows.get(row) ?? []), { layer, key, tile }]);
+    }
+  return new Map([...rows].sort(([one], [other]) => one - other));
 }
 
 /** What can be taken back on it comes after it. */

@@ -6,6 +6,7 @@ import {
   tileKey,
   tilePlace,
   tilesIn,
+  WHOLE_TILE,
   wholeTiles,
 } from '@miradero/core/paint';
 import type { FromPaint, SeenPart, SeenWindow } from '../messages.ts';
@@ -26,6 +27,8 @@ export class Showing {
   /** What is to be told of the whole sheet still. */
   #forCoarse = new Map<number, Rectangle>();
   #coarseTimer: ReturnType<typeof setTimeout> | undefined;
+  /** Tiles that have not come yet: nothing is said of them. */
+  readonly #missing: Set<number>;
 
   constructor(
     sheet: PaintedSheet,
@@ -39,6 +42,7 @@ export class Showing {
     let coarse = 0;
     while (longest >> coarse > COARSE_PX) coarse += 1;
     this.coarse = coarse;
+    this.#missing = new Set(this.allKeys());
   }
 
   /** Every tile of the sheet, painted or not. */
@@ -57,8 +61,17 @@ export class Showing {
     this.show(wholeTiles(this.allKeys()), null);
   }
 
-  showAll(): void {
-    this.#send(this.#partsIn(wholeTiles(this.allKeys()), this.coarse));
+  /** Tiles of the sheet have come. */
+  arrive(keys: readonly number[]): void {
+    const window = this.#window;
+    const isFiner = window !== null && window.level < this.coarse;
+    for (const key of keys) this.#missing.delete(key);
+    this.#send(
+      keys.flatMap((key) => {
+        const levels = isFiner && isWithin(window, key) ? [this.coarse, window.level] : [this.coarse];
+        return this.#seen.parts(key, WHOLE_TILE, levels);
+      }),
+    );
   }
 
   /** Another part is in view. */
@@ -67,7 +80,7 @@ export class Showing {
     this.#window = window;
     if (!window) return;
     const fresh = [...keysOf(window)].filter(
-      (key) => before?.level !== window.level || !isWithin(before, key),
+      (key) => !this.#missing.has(key) && (before?.level !== window.level || !isWithin(before, key)),
     );
     this.#send(this.#partsIn(wholeTiles(fresh), window.level));
   }
@@ -92,7 +105,7 @@ export class Showing {
   }
 
   #partsIn(altered: AlteredParts, level: number): SeenPart[] {
-    return [...altered].map(([key, part]) => this.#seen.part(key, part, level));
+    return [...altered].flatMap(([key, part]) => this.#seen.parts(key, part, [level]));
   }
 
   #send(parts: readonly SeenPart[], number: number | null = null): void {
