@@ -145,6 +145,8 @@ export interface NumberedTile {
 
 export type ToKeeper =
   | { readonly kind: 'open'; readonly drawing: string }
+  /** The hand is painting: what is not wanted at once waits. */
+  | { readonly kind: 'painting' }
   /** A file of what was saved last. */
   | { readonly kind: 'export'; readonly ask: number; readonly as: SheetFormat }
   | { readonly kind: 'save'; readonly tiles: readonly NumberedTile[]; readonly state: KeptSheet };

@@ -14,12 +14,12 @@ let journal: Journal | undefined;
 let state: KeptSheet | undefined;
 let tiles: ReadonlyMap<number, Uint8Array> = new Map();
 
-/** When something was saved last, ms: as long as one paints a file waits, so that the brush has the computer. */
-let savedAtMs = Number.NEGATIVE_INFINITY;
+/** When one was heard to paint last, ms: as long as one does a file waits, so that the brush has the computer. */
+let paintedAtMs = Number.NEGATIVE_INFINITY;
 const PAINTING_MS = 1_500;
 
 async function whileNobodyPaints(sinceMs: number): Promise<void> {
-  while (savedAtMs > sinceMs && performance.now() - savedAtMs < PAINTING_MS)
+  while (paintedAtMs > sinceMs && performance.now() - paintedAtMs < PAINTING_MS)
     await new Promise((resolve) => setTimeout(resolve, PAINTING_MS / 5));
 }
 
@@ -29,8 +29,9 @@ self.onmessage = ({ data: port }: MessageEvent<MessagePort>) => {
   const tell: Tell = (message, transfer = []) => port.postMessage(message, transfer);
   let turn: Promise<unknown> = Promise.resolve();
   port.onmessage = ({ data }: MessageEvent<ToKeeper>) => {
+    if (data.kind === 'painting') paintedAtMs = performance.now();
     // A file takes long: what is painted meanwhile is kept meanwhile.
-    if (data.kind === 'export') turn.then(() => void makeFile(data, tell));
+    else if (data.kind === 'export') turn.then(() => void makeFile(data, tell));
     else turn = turn.then(() => (data.kind === 'open' ? open(data.drawing, tell) : save(data, tell)));
   };
 };
@@ -89,7 +90,6 @@ function readOf(from: Journal): ReturnType<Journal['read']> {
 }
 
 async function save(wanted: Extract<ToKeeper, { kind: 'save' }>, tell: Tell): Promise<void> {
-  savedAtMs = performance.now();
   try {
     if (!journal) throw new Error('no file is open');
     const ready: [number, Uint8Array][] = [];

@@ -11,6 +11,9 @@ import type { FromKeeper, NumberedTile, SheetFormat, ToKeeper } from '../message
 /** What was painted is on the disk so long after it at most, and a moment to write it. */
 const AFTER_MS = 1_200;
 
+/** That one paints is told so often, ms. */
+const TOLD_EVERY_MS = 400;
+
 /** What of a sheet is to be kept now. */
 export interface KeepNow {
   readonly sheet: PaintedSheet;
@@ -51,6 +54,7 @@ export class Keeping {
   #written: (() => void)[] = [];
   readonly #asked: Extract<ToKeeper, { kind: 'export' }>[] = [];
   #isWanted = false;
+  #toldMs = Number.NEGATIVE_INFINITY;
   #opening: { resolve(kept: Kept | undefined): void; reject(error: Error): void } | undefined;
   #rows: ReadableStreamDefaultController<KeptRow> | undefined;
   #comePast: (tiles: readonly NumberedTile[] | null) => void = () => {};
@@ -89,7 +93,17 @@ export class Keeping {
     for (const pixels of tiles) if (pixels) this.#copies.delete(pixels);
   }
 
-  /** Something was painted. */
+  /** The hand paints. */
+  paint(): void {
+    const nowMs = performance.now();
+    if (nowMs - this.#toldMs > TOLD_EVERY_MS) {
+      this.#toldMs = nowMs;
+      this.#post({ kind: 'painting' });
+    }
+    this.touch();
+  }
+
+  /** Something is to be kept. */
   touch(): void {
     this.#isWanted = true;
     if (this.#isWriting || this.#timer !== undefined) return;

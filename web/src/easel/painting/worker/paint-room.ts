@@ -313,7 +313,7 @@ export class PaintRoom {
     const altered = underWay.to(...way);
     this.#alteredOn(underWay.layer, altered);
     this.#showing.show(altered, number);
-    this.#keeping?.touch();
+    this.#keeping?.paint();
   }
 
   #alteredOn(layer: string, altered: AlteredParts): void {
@@ -395,7 +395,7 @@ export class PaintRoom {
   #carry(to: Affine): void {
     if (!this.#moving) return;
     this.#showing.show(this.#moving.moving.show(to), null);
-    this.#keeping?.touch();
+    this.#keeping?.paint();
   }
 
   /** All that is painted becomes smaller about the middle of the sheet, so that there is room around it. */
