@@ -281,6 +281,7 @@ export class Painting implements LiveSource {
       case 'parts':
         this.#surface?.put(message.parts);
         if (message.number !== null) this.#seenNumber = message.number;
+        if (!this.#surface?.isThere) return;
         break;
       case 'exported':
         this.#questions.get(message.ask)?.resolve(message);

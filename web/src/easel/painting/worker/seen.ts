@@ -121,6 +121,17 @@ function meansOfRow(
 /** Bare ground where it is shown: vermilion. */
 const BARE: Rgb8 = [191, 65, 40];
 
+const wholePixels = ({ buffer }: TilePixels): Uint32Array => new Uint32Array(buffer);
+
+/** A colour that is there wholly as one pixel, its red lowest. */
+const pixelOf = ([red, green, blue]: Rgb8): number => ((255 << 24) | (blue << 16) | (green << 8) | red) >>> 0;
+
+function filled(width: number, height: number, pixel: number): Uint8ClampedArray<ArrayBuffer> {
+  const data = new Uint8ClampedArray(width * height * 4);
+  new Uint32Array(data.buffer).fill(pixel);
+  return data;
+}
+
 /** Cuts what is seen of a sheet. While one layer is worked on, what lies below it is laid together once. */
 export class Seen {
   readonly #sheet: PaintedSheet;
@@ -143,25 +154,36 @@ export class Seen {
   /** A part of one tile as it is seen, at some levels. */
   parts(key: number, asked: Rectangle, levels: readonly number[]): SeenPart[] {
     const part = alignedTo(Math.max(...levels), asked);
-    this.#compose(key, part);
     const { x, y } = tileArea(tilePlace(key));
+    const blank = this.#blankOf(key);
+    if (blank === undefined) this.#compose(key, part);
     return levels.map((level) => {
       const step = 1 << level;
+      const [width, height] = [part.width / step, part.height / step];
       return {
-        ...{ level, x: (x + part.x) / step, y: (y + part.y) / step },
-        ...{ width: part.width / step, height: part.height / step },
-        data: madeSmaller(this.#scratch, part, level),
+        ...{ level, x: (x + part.x) / step, y: (y + part.y) / step, width, height },
+        data: blank === undefined ? madeSmaller(this.#scratch, part, level) : filled(width, height, blank),
       };
     });
+  }
+
+  /** The pixel that all of a tile is; undefined where something is painted on it. */
+  #blankOf(key: number): number | undefined {
+    const { layers, ground } = this.#now();
+    if (layers.some(({ tiles, isHidden }) => !isHidden && tiles.get(key))) return undefined;
+    return ground ? pixelOf(ground) : 0;
   }
 
   #compose(key: number, part: Rectangle): void {
     const { layers, ground } = this.#now();
     const at = layers.findIndex(({ id }) => id === this.#active);
-    const below = at < 0 ? tileOf(ground) : this.#belowOf(key, at);
+    const below = at < 0 ? undefined : wholePixels(this.#belowOf(key, at));
+    const onto = wholePixels(this.#scratch);
+    const pixel = ground ? pixelOf(ground) : 0;
     for (let row = part.y; row < part.y + part.height; row += 1) {
-      const from = (row * TILE_PX + part.x) * 4;
-      this.#scratch.set(below.subarray(from, from + part.width * 4), from);
+      const from = row * TILE_PX + part.x;
+      if (below) onto.set(below.subarray(from, from + part.width), from);
+      else onto.fill(pixel, from, from + part.width);
     }
     layOver(this.#scratch, at < 0 ? layers : layers.slice(at), key, part);
   }
