@@ -6,6 +6,7 @@ interface MeasuredStage {
   /** What was brought close. */
   readonly closeOn: string | undefined;
   readonly lensesNow: readonly { readonly lens: string }[];
+  requestDraw(): void;
   readonly bytes: number;
   readonly feed: {
     readonly size: number;

@@ -205,6 +205,45 @@ test('a pen paints by its pressure and its lean, and what it drew stays when it 
   await expectDark(page, 600, 350);
 });
 
+test('of a stroke only what it alters is drawn anew, and nothing of before is left', async ({
+  page,
+  running,
+}) => {
+  await sheetDrawnOn(page, running.address, 'Parts');
+  await page.evaluate(() => {
+    const { camera } = window.miraderoStage!;
+    window.miraderoStage!.setCamera({ ...camera, scale: 0.731 });
+  });
+  await expect(page.locator('[data-stage="sharp"]').first()).toBeVisible();
+  await choose(page, 'soft');
+  const at = await onPage(page, { x: 400, y: 300 });
+  await page.mouse.move(at.x, at.y);
+  await page.mouse.down();
+  for (let step = 0; step < 60; step += 1)
+    await page.mouse.move(at.x + 110 * Math.sin(step / 7), at.y + 70 * Math.cos(step / 5) - 70);
+  await page.mouse.up();
+  await page.mouse.move(at.x + 40, at.y + 90, { steps: 9 });
+  await page.waitForTimeout(700);
+  /** How many pixels of the stage are others once all of it is drawn anew; the tone of what was painted, so that there is something. */
+  const seen = await page.evaluate(async () => {
+    const canvas = document.querySelector<HTMLCanvasElement>('.stage-canvas')!;
+    const read = () => canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height).data;
+    const before = read();
+    window.miraderoStage!.requestDraw();
+    await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+    const after = read();
+    let others = 0;
+    let painted = 0;
+    for (let byte = 0; byte < after.length; byte += 4) {
+      if ([0, 1, 2].some((part) => Math.abs(before[byte + part]! - after[byte + part]!) > 1)) others += 1;
+      if (after[byte]! < 235 && after[byte]! > after[byte + 2]! + 3) painted += 1;
+    }
+    return { others, painted };
+  });
+  expect(seen.others).toBe(0);
+  expect(seen.painted).toBeGreaterThan(2_000);
+});
+
 test('points that come together in one event are all drawn through, not the last alone', async ({
   page,
   running,

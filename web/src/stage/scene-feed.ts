@@ -36,7 +36,8 @@ export interface ViewOfMoving {
   readonly lensesNow: readonly LaidLens[];
   /** CSS colour. */
   readonly ground: string;
-  requestDraw(): void;
+  /** @param part - what of it alters, board units; by default all */
+  requestDraw(part?: Rectangle): void;
 }
 
 /** Draws what moves, above what was painted and below what a hand does. CSS pixels of the view. */
@@ -60,7 +61,7 @@ export class SceneFeed {
   readonly #sources: SourcesOnStage;
   readonly #painted: PaintedScene;
   readonly #scene = new Scene();
-  readonly #events = createNanoEvents<{ shown: () => void }>();
+  readonly #events = createNanoEvents<{ shown: () => void; moved: (part: Rectangle) => void }>();
   readonly #known = new Set<string>();
   readonly #unsubscribe: (() => void)[];
   #areMarksHidden = false;
@@ -139,6 +140,11 @@ export class SceneFeed {
     return this.#events.on('shown', listener);
   }
 
+  /** Hears where something that moves looks otherwise, board units. */
+  onMoved(listener: (part: Rectangle) => void): () => void {
+    return this.#events.on('moved', listener);
+  }
+
   /** Bounds of everything that stands; undefined for an empty board. */
   get extent(): Rectangle | undefined {
     if (this.#extent === null) {
@@ -185,6 +191,11 @@ export class SceneFeed {
   /** Shows anew what every view of it shows. */
   redraw(): void {
     this.#events.emit('shown');
+  }
+
+  /** Something that moves looks otherwise within a part of the board; nothing of what is painted does. */
+  redrawMoving(part: Rectangle): void {
+    this.#events.emit('moved', part);
   }
 
   close(): void {

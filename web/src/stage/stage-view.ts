@@ -8,6 +8,7 @@ import {
   type Rectangle,
   screenToBoard,
   subtractPoints,
+  unionOf,
   type Viewport,
   viewOf,
   zoomAt,
@@ -54,12 +55,14 @@ export class StageView {
   readonly #context: CanvasRenderingContext2D;
   readonly #buffers: Buffers;
   readonly #store: StoreApi<Look>;
-  readonly #unsubscribe: () => void;
+  readonly #unsubscribe: readonly (() => void)[];
   readonly #overview = createStore<{ readonly buffer: Buffer | undefined }>(() => ({ buffer: undefined }));
   #ratio = 1;
   #ground = 'rgb(121, 121, 121)';
   #lenses: readonly LaidLens[] = NO_LENSES;
   #frame = 0;
+  /** What is to be drawn in the next frame, board units. */
+  #due: Rectangle | 'all' | undefined;
   #overlay: Overlay = () => {};
   #observer: ResizeObserver | undefined;
   #stopFlight = () => {};
@@ -99,10 +102,13 @@ export class StageView {
     holder.prepend(this.canvas);
     this.#context = this.canvas.getContext('2d', { alpha: false })!;
     this.#buffers = new Buffers(feed, () => this.requestDraw());
-    this.#unsubscribe = feed.subscribe(() => {
-      this.#buffers.refresh();
-      this.requestDraw();
-    });
+    this.#unsubscribe = [
+      feed.subscribe(() => {
+        this.#buffers.refresh();
+        this.requestDraw();
+      }),
+      feed.onMoved((part) => this.requestDraw(part)),
+    ];
     this.settle();
   }
 
@@ -203,7 +209,7 @@ export class StageView {
     this.#stopFlight();
     this.#observer?.disconnect();
     this.#window().cancelAnimationFrame(this.#frame);
-    this.#unsubscribe();
+    for (const end of this.#unsubscribe) end();
     this.#buffers.close();
     this.canvas.remove();
   }
@@ -361,7 +367,10 @@ export class StageView {
     if (before) this.flyTo(before);
   }
 
-  requestDraw(): void {
+  /** @param part - what of it alters, board units; by default all */
+  requestDraw(part?: Rectangle): void {
+    if (!part || this.#due === 'all') this.#due = 'all';
+    else this.#due = this.#due ? unionOf([this.#due, part])! : part;
     if (this.#frame !== 0 || this.#isClosed) return;
     this.#frame = this.#window().requestAnimationFrame(() => {
       this.#frame = 0;
@@ -427,11 +436,31 @@ export class StageView {
     };
   }
 
+  /** Only whole device pixels of a part of the board are drawn on. */
+  #clipTo(part: Rectangle): void {
+    const { view } = this;
+    const scale = this.camera.scale * this.#ratio;
+    const left = Math.floor((part.x - view.x) * scale) - RIM_PX;
+    const top = Math.floor((part.y - view.y) * scale) - RIM_PX;
+    const right = Math.ceil((part.x + part.width - view.x) * scale) + RIM_PX;
+    const bottom = Math.ceil((part.y + part.height - view.y) * scale) + RIM_PX;
+    this.#context.setTransform(1, 0, 0, 1, 0, 0);
+    this.#context.beginPath();
+    this.#context.rect(left, top, right - left, bottom - top);
+    this.#context.clip();
+  }
+
   #draw(): void {
-    const report = this.#buffers.blit(this.#context, this.#now());
-    this.#context.setTransform(this.#ratio, 0, 0, this.#ratio, 0, 0);
-    this.feed.moving?.draw(this.#context, this);
-    this.#overlay(this.#context, this);
+    const context = this.#context;
+    const due = this.#due ?? 'all';
+    this.#due = undefined;
+    context.save();
+    if (due !== 'all') this.#clipTo(due);
+    const report = this.#buffers.blit(context, this.#now());
+    context.setTransform(this.#ratio, 0, 0, this.#ratio, 0, 0);
+    this.feed.moving?.draw(context, this);
+    this.#overlay(context, this);
+    context.restore();
     const { isCurrent, isSharp, isComplete } = this.status;
     const state = isSharp ? 'sharp' : isComplete ? 'complete' : isCurrent ? 'current' : 'behind';
     if (this.#holder.dataset.stage !== state) this.#holder.dataset.stage = state;
@@ -441,6 +470,9 @@ export class StageView {
     this.onFrame?.(report);
   }
 }
+
+/** What alters is drawn with a rim around it, device pixels: edges are smoothed. */
+const RIM_PX = 2;
 
 const middleOf = ({ width, height }: Viewport): Point => ({ x: width / 2, y: height / 2 });
 

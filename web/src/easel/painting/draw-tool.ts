@@ -1,5 +1,13 @@
 import { type Meant, meantAs, type StrokePoint } from '@miradero/core/freehand';
-import { applyAffine, compose, type Point } from '@miradero/core/geometry';
+import {
+  applyAffine,
+  boundsOfPoints,
+  compose,
+  inflate,
+  type Point,
+  type Rectangle,
+  unionOf,
+} from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/items';
 import type { Brush, PenPoint } from '@miradero/core/paint';
 import { recentColours } from '../../colour/index.ts';
@@ -28,6 +36,9 @@ interface Tail {
 const DOES: Readonly<Partial<Record<BrushImplement, StrokeWish['does']>>> = {
   ...{ smudge: 'smudge', push: 'push', 'hard eraser': 'erase', 'soft eraser': 'erase' },
 };
+
+/** A ring is no smaller than this, and its line lies around it, CSS pixels. */
+const RING_PX = 4;
 
 const STROKES = { line: 'line', ellipse: 'ellipse', rectangle: 'rectangle' } as const;
 const OFFERED = Object.keys(STROKES) as (keyof typeof STROKES)[];
@@ -79,7 +90,7 @@ class DrawOnSheet implements Tool {
 
   hover({ view }: Seat, point: Point): string {
     this.#at = { view, point };
-    view.requestDraw();
+    this.#redraw(view);
     return isBrush(paintSettings.now.does) ? 'none' : 'crosshair';
   }
 
@@ -183,12 +194,12 @@ class DrawOnSheet implements Tool {
         ...tail.points.filter(({ number }) => number >= painting.seenNumber),
         ...way.map((one, index) => ({ ...one, number: first + index })),
       ];
-      view.requestDraw();
+      this.#redraw(view);
     };
     go([{ ...point, pressure, tilt }]);
     const over = () => {
       tail.ahead = [];
-      view.requestDraw();
+      this.#redraw(view);
     };
     const keep = () => {
       painting.end();
@@ -311,17 +322,41 @@ class DrawOnSheet implements Tool {
     const item = this.#painting.placement;
     if (this.#carrying && item) drawCarried(context, this.#carrying, this.#onView(view, item));
     this.#drawRing(view, context);
+    if (tail?.view === view || this.#at?.view === view) this.#painting.drawnOver = this.#reach(view);
+  }
+
+  /** Draws anew what of a view this drew over it before, and draws now. */
+  #redraw(view: StageView): void {
+    const reach = this.#reach(view);
+    const before = this.#painting.drawnOver;
+    if (!reach || !before || this.#lasso || this.#carrying) view.requestDraw();
+    else view.requestDraw(unionOf([reach, before]));
+  }
+
+  /** Where a view is drawn on by the ring and by what of the stroke is not seen yet, board units; undefined: nowhere. */
+  #reach(view: StageView): Rectangle | undefined {
+    const at = this.#at?.view === view ? [this.#at.point] : [];
+    const tail = this.#tail?.view === view ? this.#tail : undefined;
+    const points = [...at, ...(tail?.points ?? []), ...(tail?.ahead ?? [])];
+    if (points.length === 0) return undefined;
+    const radius = this.#radiusOn(view) + RING_PX;
+    return inflate(boundsOfPoints(points.map((one) => view.toBoard(one))), radius / view.camera.scale);
+  }
+
+  /** Of the brush as it is on a view, CSS pixels. */
+  #radiusOn(view: StageView): number {
+    const { now } = paintSettings;
+    const item = this.#painting.placement;
+    if (!item || !isBrush(now.does)) return 0;
+    const toBoard = this.#painting.toBoard(item);
+    return (brushOf(now, now.does).sizePx / 2) * Math.hypot(toBoard[0], toBoard[1]) * view.camera.scale;
   }
 
   /** How large the brush is, where the pointer is. */
   #drawRing(view: StageView, context: CanvasRenderingContext2D): void {
-    const { now } = paintSettings;
-    const item = this.#painting.placement;
     const at = this.#at?.view === view ? this.#at.point : undefined;
-    if (!at || !item || !isBrush(now.does)) return;
-    const toBoard = this.#painting.toBoard(item);
-    const radius =
-      (brushOf(now, now.does).sizePx / 2) * Math.hypot(toBoard[0], toBoard[1]) * view.camera.scale;
+    if (!at || !this.#painting.placement || !isBrush(paintSettings.now.does)) return;
+    const radius = this.#radiusOn(view);
     for (const [colour, width] of [
       ['#ffffff', 2.5],
       ['#000000', 1],

@@ -149,7 +149,9 @@ export type ToKeeper =
   | { readonly kind: 'painting' }
   /** A file of what was saved last. */
   | { readonly kind: 'export'; readonly ask: number; readonly as: SheetFormat }
-  | { readonly kind: 'save'; readonly tiles: readonly NumberedTile[]; readonly state: KeptSheet };
+  /** Some of the tiles that the next state names and are not on the disk; the memory of their pixels comes back. */
+  | { readonly kind: 'pack'; readonly tiles: readonly NumberedTile[] }
+  | { readonly kind: 'save'; readonly state: KeptSheet };
 
 export type FromKeeper =
   /** Its tiles come next. */
@@ -164,6 +166,7 @@ export type FromKeeper =
   | { readonly kind: 'none' }
   /** The private files of this browser cannot be had. */
   | { readonly kind: 'unopened' }
+  | { readonly kind: 'packed'; readonly memory: readonly ArrayBuffer[] }
   | { readonly kind: 'saved'; readonly trouble: 'full' | 'failed' | null }
   | { readonly kind: 'exported'; readonly ask: number; readonly file: Blob; readonly change: number }
   | { readonly kind: 'unexported'; readonly ask: number; readonly why: string };

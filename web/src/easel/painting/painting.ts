@@ -7,6 +7,8 @@ import {
   intersectionOf,
   invertAffine,
   type Point,
+  type Rectangle,
+  unionOf,
 } from '@miradero/core/geometry';
 import { type Placement, pictureToFrame } from '@miradero/core/items';
 import { groundOf, type LayerFacts, type PenPoint, type Rgb8 } from '@miradero/core/paint';
@@ -21,6 +23,7 @@ import type {
   FromPaint,
   LayerAct,
   PaintFacts,
+  SeenPart,
   SheetFormat,
   StrokeWish,
   ToPaint,
@@ -38,6 +41,20 @@ export interface PaintState {
   readonly active: string;
   readonly isBareShown: boolean;
 }
+
+/** While the camera moves another part is asked for so often at most, ms. */
+const LOOK_EVERY_MS = 150;
+
+/** Bounds of where a map takes a rectangle. */
+const boundsAfter = (map: Affine, { x, y, width, height }: Rectangle): Rectangle =>
+  boundsOfPoints(
+    [
+      { x, y },
+      { x: x + width, y },
+      { x: x + width, y: y + height },
+      { x, y: y + height },
+    ].map((corner) => applyAffine(map, corner)),
+  );
 
 /** On which layer one draws at first. */
 const FIRST_LAYER = 'sketch';
@@ -76,6 +93,8 @@ export class Painting implements LiveSource {
   #number = 0;
   #seenNumber = 0;
   #isClosed = false;
+  #lookedAtMs = Number.NEGATIVE_INFINITY;
+  #lookTimer: ReturnType<typeof setTimeout> | undefined;
 
   /** @param version - picture of its newest version, and its file, where this window has none of it kept */
   constructor(
@@ -111,6 +130,9 @@ export class Painting implements LiveSource {
   get placement(): Placement | undefined {
     return placementOf(this.#desk, this.drawing);
   }
+  /** What the hand's tool drew over it last, board units: it may go when more of the stroke is seen. */
+  drawnOver: Rectangle | undefined;
+
   /** Number of the last point of the stroke that is seen. */
   get seenNumber(): number {
     return this.#seenNumber;
@@ -210,6 +232,7 @@ export class Painting implements LiveSource {
   }
 
   terminate(): void {
+    clearTimeout(this.#lookTimer);
     this.#worker.terminate();
     this.#keeper.terminate();
     for (const { reject } of this.#questions.values()) reject(new Error('It was closed.'));
@@ -224,11 +247,11 @@ export class Painting implements LiveSource {
     if (this.#isClosed || !surface || !placement) return nothing;
     const item = liveIn(view, placement.id);
     if (!item) return nothing;
-    this.#lookFrom(view, item, surface);
+    const isShown = this.#isLead(view) && this.#lookFrom(view, item, surface);
     // Until then its newest version is seen.
     if (!surface.isThere) return nothing;
     const images = surface
-      .images(this.#isLead(view), this.#isClear)
+      .images(isShown, this.#isClear)
       .map(({ image, ...place }) => ({ image, opacity: 1, place }));
     drawOver(context, view, item, images, this.#isClear);
     return { drawn: [item], nextMs: Number.POSITIVE_INFINITY };
@@ -245,25 +268,30 @@ export class Painting implements LiveSource {
     return !this.#desk.view || view === (this.#desk.view as ViewOfMoving);
   }
 
-  /** Asks for what is in view, where it is another part than before. */
-  #lookFrom(view: ViewOfMoving, item: Placement, surface: PaintSurface): void {
-    if (!this.#isLead(view)) return;
+  /** Asks for what is in view, where it is another part than before. @returns whether what is in view is asked for */
+  #lookFrom(view: ViewOfMoving, item: Placement, surface: PaintSurface): boolean {
     const { width, height } = surface.size;
     const toSheet = invertAffine(this.toBoard(item));
     const { x, y, width: across, height: down } = view.view;
-    const corners = [
-      { x, y },
-      { x: x + across, y },
-      { x: x + across, y: y + down },
-      { x, y: y + down },
-    ].map((corner) => applyAffine(toSheet, corner));
-    const part = intersectionOf(boundsOfPoints(corners), { x: 0, y: 0, width, height });
+    const inView = boundsAfter(toSheet, { x, y, width: across, height: down });
+    const part = intersectionOf(inView, { x: 0, y: 0, width, height });
     const perUnit = Math.hypot(toSheet[0], toSheet[1]);
     const perPixel = perUnit / (view.camera.scale * window.devicePixelRatio);
     const isIn = part.width > 0 && part.height > 0;
     const next = windowFor(surface.size, isIn ? part : undefined, perPixel, surface.coarseLevel);
-    const wanted = surface.look(next);
-    if (wanted !== undefined) this.#post({ kind: 'look', window: wanted });
+    if (surface.looksAt(next)) return true;
+    const restMs = this.#lookedAtMs + LOOK_EVERY_MS - performance.now();
+    if (restMs > 0) {
+      this.#lookTimer ??= setTimeout(() => {
+        this.#lookTimer = undefined;
+        this.#desk.feed.redraw();
+      }, restMs);
+      return false;
+    }
+    this.#lookedAtMs = performance.now();
+    surface.look(next);
+    this.#post({ kind: 'look', window: next });
+    return true;
   }
 
   #hear(message: FromPaint): void {
@@ -281,8 +309,8 @@ export class Painting implements LiveSource {
       case 'parts':
         this.#surface?.put(message.parts);
         if (message.number !== null) this.#seenNumber = message.number;
-        if (!this.#surface?.isThere) return;
-        break;
+        this.#showParts(message.parts, message.number);
+        return;
       case 'exported':
         this.#questions.get(message.ask)?.resolve(message);
         this.#questions.delete(message.ask);
@@ -303,6 +331,23 @@ export class Painting implements LiveSource {
         return;
     }
     this.#desk.feed.redraw();
+  }
+
+  /** Of a stroke only what it altered is drawn anew. */
+  #showParts(parts: readonly SeenPart[], number: number | null): void {
+    if (!this.#surface?.isThere) return;
+    const { placement } = this;
+    if (number === null || !placement) {
+      this.#desk.feed.redraw();
+      return;
+    }
+    const toBoard = this.toBoard(placement);
+    const altered = parts.map(({ level, x, y, width, height }) => {
+      const step = 1 << level;
+      return boundsAfter(toBoard, { x: x * step, y: y * step, width: width * step, height: height * step });
+    });
+    const part = unionOf([...altered, ...(this.drawnOver ? [this.drawnOver] : [])]);
+    if (part) this.#desk.feed.redrawMoving(part);
   }
 
   #post(message: ToPaint, transfer: Transferable[] = []): void {

@@ -101,12 +101,14 @@ export class PaintSurface {
     return this.#coarse.isWhole;
   }
 
-  /** What is looked at alters. @returns what has to be asked for; undefined where it is as before */
-  look(window: SeenWindow | null): SeenWindow | null | undefined {
-    const before = this.#fine?.window ?? null;
-    if (isSame(before, window)) return undefined;
+  /** Whether it is this part that is shown finer; null: none is. */
+  looksAt(window: SeenWindow | null): boolean {
+    return isSame(this.#fine?.window ?? null, window);
+  }
+
+  /** Another part is shown finer; what has not come of it is to be asked for. */
+  look(window: SeenWindow | null): void {
     this.#fine = window ? new Level(window, this.#fine) : undefined;
-    return window;
   }
 
   put(parts: readonly SeenPart[]): void {

@@ -32,7 +32,11 @@ self.onmessage = ({ data: port }: MessageEvent<MessagePort>) => {
     if (data.kind === 'painting') paintedAtMs = performance.now();
     // A file takes long: what is painted meanwhile is kept meanwhile.
     else if (data.kind === 'export') turn.then(() => void makeFile(data, tell));
-    else turn = turn.then(() => (data.kind === 'open' ? open(data.drawing, tell) : save(data, tell)));
+    else
+      turn = turn.then(() => {
+        if (data.kind === 'open') return open(data.drawing, tell);
+        return data.kind === 'pack' ? pack(data, tell) : save(data.state, tell);
+      });
   };
 };
 
@@ -89,23 +93,42 @@ function readOf(from: Journal): ReturnType<Journal['read']> {
   }
 }
 
-async function save(wanted: Extract<ToKeeper, { kind: 'save' }>, tell: Tell): Promise<void> {
+/** Packed, and not on the disk: the next state names them. */
+let ready: [number, Uint8Array][] = [];
+let packingFailed = false;
+
+async function pack({ tiles: some }: Extract<ToKeeper, { kind: 'pack' }>, tell: Tell): Promise<void> {
+  const memory: ArrayBuffer[] = [];
+  for (const { tile, pixels } of some) {
+    try {
+      ready.push([tile, await packed(new Uint8Array(pixels.buffer), 'deflate-raw')]);
+    } catch {
+      packingFailed = true;
+    }
+    memory.push(pixels.buffer);
+  }
+  tell({ kind: 'packed', memory }, memory);
+}
+
+async function save(wanted: KeptSheet, tell: Tell): Promise<void> {
+  const added = ready;
+  ready = [];
   try {
     if (!journal) throw new Error('no file is open');
-    const ready: [number, Uint8Array][] = [];
-    for (const { tile, pixels } of wanted.tiles)
-      ready.push([tile, await packed(new Uint8Array(pixels.buffer), 'deflate-raw')]);
-    state = wanted.state;
-    tiles = new Map([...journal.tiles, ...ready]);
+    if (packingFailed) throw new Error('a tile could not be packed');
+    state = wanted;
+    tiles = new Map([...journal.tiles, ...added]);
     // Before it is there, and after it is gone: it may be made a version twice, but never be forgotten.
-    if (wanted.state.isAltered) await journal.mark(true);
-    journal.write(ready, wanted.state);
-    if (!wanted.state.isAltered) await journal.mark(false);
+    if (wanted.isAltered) await journal.mark(true);
+    journal.write(added, wanted);
+    if (!wanted.isAltered) await journal.mark(false);
     tiles = journal.tiles;
     tell({ kind: 'saved', trouble: null });
   } catch (error) {
     const isFull = error instanceof DOMException && error.name === 'QuotaExceededError';
     tell({ kind: 'saved', trouble: isFull ? 'full' : 'failed' });
+  } finally {
+    packingFailed = false;
   }
 }
 

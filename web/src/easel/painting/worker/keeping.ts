@@ -11,6 +11,10 @@ import type { FromKeeper, NumberedTile, SheetFormat, ToKeeper } from '../message
 /** What was painted is on the disk so long after it at most, and a moment to write it. */
 const AFTER_MS = 1_200;
 
+/** So many tiles are packed in one go, and the memory of so many is kept for the next. */
+const AT_ONCE = 32;
+const MOST_SPARE = 64;
+
 /** That one paints is told so often, ms. */
 const TOLD_EVERY_MS = 400;
 
@@ -25,6 +29,7 @@ export interface KeepNow {
   readonly underWay: readonly TileChange[];
 }
 
+type AskedFile = Extract<ToKeeper, { kind: 'export' }>;
 type KeptRow = Extract<FromKeeper, { kind: 'row' }>;
 
 /** What was kept of a sheet. */
@@ -52,12 +57,17 @@ export class Keeping {
   /** Who waits for the next writing, and for this one. */
   readonly #waiting: (() => void)[] = [];
   #written: (() => void)[] = [];
-  readonly #asked: Extract<ToKeeper, { kind: 'export' }>[] = [];
+  readonly #asked: AskedFile[] = [];
   #isWanted = false;
   #toldMs = Number.NEGATIVE_INFINITY;
   #opening: { resolve(kept: Kept | undefined): void; reject(error: Error): void } | undefined;
   #rows: ReadableStreamDefaultController<KeptRow> | undefined;
   #comePast: (tiles: readonly NumberedTile[] | null) => void = () => {};
+  /** Of the state that is being written: what is not packed yet. */
+  readonly #toPack: (NumberedTile & { readonly isCopy: boolean })[] = [];
+  /** And the files that were asked for before: they are of it. */
+  #unsaved: { readonly state: KeptSheet; readonly files: readonly AskedFile[] } | undefined;
+  readonly #memory: ArrayBuffer[] = [];
   /** Numbers that were sent and are not known to be on the disk. */
   #sent: TilePixels[] = [];
 
@@ -137,10 +147,10 @@ export class Keeping {
 
   #write(): void {
     this.#written = this.#waiting.splice(0);
+    const files = this.#asked.splice(0);
     this.#isWanted = false;
     this.#isWriting = true;
     const { sheet, about, underWay } = this.#now();
-    const tiles: NumberedTile[] = [];
     this.#sent = [];
     const changing = new Set(underWay.map(({ after }) => after));
     const numberOf = (pixels: TilePixels | undefined): number => {
@@ -153,9 +163,14 @@ export class Keeping {
       }
       const tile = this.#next;
       this.#next += 1;
-      tiles.push({ tile, pixels: new Uint8ClampedArray(pixels) });
-      if (changing.has(pixels)) this.#copies.set(pixels, tile);
-      else this.#numbers.set(pixels, tile);
+      // What is altered on is copied at once; what is not may wait for its turn.
+      if (changing.has(pixels)) {
+        this.#copies.set(pixels, tile);
+        this.#toPack.push({ tile, pixels: this.#copyOf(pixels), isCopy: true });
+      } else {
+        this.#numbers.set(pixels, tile);
+        this.#toPack.push({ tile, pixels, isCopy: false });
+      }
       this.#sent.push(pixels);
       return tile;
     };
@@ -177,12 +192,35 @@ export class Keeping {
       undone: undone.map(kept),
     };
     if (underWay.length === 0) this.#copies.clear();
-    this.#post(
-      { kind: 'save', tiles, state },
-      tiles.map(({ pixels }) => pixels.buffer),
-    );
-    // The file is of what was just sent.
-    for (const asked of this.#asked.splice(0)) this.#post(asked);
+    this.#unsaved = { state, files };
+    this.#packMore();
+  }
+
+  /** Sends the next tiles, or the state that names them once all were sent: so never are many there twice. */
+  #packMore(): void {
+    const some = this.#toPack.splice(0, AT_ONCE);
+    if (some.length > 0) {
+      const tiles = some.map(({ tile, pixels, isCopy }) => ({
+        tile,
+        pixels: isCopy ? pixels : this.#copyOf(pixels),
+      }));
+      this.#post(
+        { kind: 'pack', tiles },
+        tiles.map(({ pixels }) => pixels.buffer),
+      );
+      return;
+    }
+    if (!this.#unsaved) return;
+    const { state, files } = this.#unsaved;
+    this.#unsaved = undefined;
+    this.#post({ kind: 'save', state });
+    for (const asked of files) this.#post(asked);
+  }
+
+  #copyOf(pixels: TilePixels): TilePixels {
+    const copy = new Uint8ClampedArray(this.#memory.pop() ?? new ArrayBuffer(pixels.byteLength));
+    copy.set(pixels);
+    return copy;
   }
 
   #know(tiles: readonly NumberedTile[]): void {
@@ -220,6 +258,10 @@ export class Keeping {
       case 'exported':
       case 'unexported':
         this.#hand(message);
+        return;
+      case 'packed':
+        this.#memory.push(...message.memory.slice(0, MOST_SPARE - this.#memory.length));
+        this.#packMore();
         return;
       case 'saved':
         this.#saved(message.trouble);
