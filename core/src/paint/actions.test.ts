@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+  BareGround,
   BRUSHES,
-  bareShare,
   coveredShare,
   createLayer,
   filledMask,
@@ -91,16 +91,19 @@ describe('a fill that is painted', () => {
 
 describe('bare ground', () => {
   it('is what no layer that is seen covers, of a frame', () => {
-    const frame = { x: 100, y: 100, width: 400, height: 300 };
+    const bare = new BareGround({ x: 100, y: 100, width: 400, height: 300 });
     const [colour, ink] = [createLayer('c', 'colour'), createLayer('i', 'ink')];
-    expect(bareShare([colour, ink], frame)).toBe(1);
+    expect(bare.shareIn([colour, ink])).toBe(1);
     paintArea(colour, lassoMask(square(100, 100, 200, 300), SHEET), RED, SHEET);
-    expect(bareShare([colour, ink], frame)).toBe(0.5);
+    expect(bare.shareIn([colour, ink])).toBe(0.5);
     paintArea(ink, lassoMask(square(0, 0, 600, 250), SHEET), RED, SHEET);
-    expect(bareShare([colour, ink], frame)).toBe(0.25);
-    expect(bareShare([colour, { ...ink, isHidden: true }], frame)).toBe(0.5);
+    expect(bare.shareIn([colour, ink])).toBe(0.25);
+    expect(bare.shareIn([colour, { ...ink, isHidden: true }])).toBe(0.5);
     // What is hardly to be seen leaves it bare.
-    expect(bareShare([{ ...colour, opacity: 0.02 }], frame)).toBe(1);
+    expect(bare.shareIn([{ ...colour, opacity: 0.02 }])).toBe(1);
+    // What altered is counted anew.
+    paintArea(ink, lassoMask(square(0, 0, 600, 600), SHEET), { colour: null, opacity: 1 }, SHEET);
+    expect(bare.shareIn([colour, ink])).toBe(0.5);
   });
 });
 

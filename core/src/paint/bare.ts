@@ -1,42 +1,68 @@
-import type { Rectangle } from '../geometry/index.ts';
-import { intersectionOf } from '../geometry/index.ts';
+import { intersectionOf, type Rectangle } from '../geometry/index.ts';
 import type { Layer } from './layers.ts';
-import { TILE_PX, type TilePixels, tileArea, tileKey, tilesIn } from './tiles.ts';
+import { TILE_PX, type TilePixels, type TilePlace, tileArea, tileKey, tilesIn } from './tiles.ts';
 
 /** Covered by less than this, 0..255, a pixel is bare: nobody sees so little. */
 const SEEN = 8;
 
-/**
- * How much of a frame is bare ground, 0..1: where no layer that is seen has paint.
- *
- * @param frame - whole pixels of the sheet, not empty
- */
-export function bareShare(layers: readonly Layer[], frame: Rectangle): number {
-  const seen = layers.filter(({ kind, isHidden, opacity }) => kind !== 'ground' && !isHidden && opacity > 0);
-  let bare = 0;
-  for (const place of tilesIn(frame)) {
-    const key = tileKey(place);
-    const tile = tileArea(place);
-    const { x, y, width, height } = intersectionOf(frame, tile);
-    const own = seen.flatMap(({ tiles, opacity }) => {
-      const pixels = tiles.get(key);
-      return pixels ? [{ pixels, least: SEEN / opacity }] : [];
-    });
-    if (own.length === 0) bare += width * height;
-    else
-      for (let row = y - tile.y; row < y - tile.y + height; row += 1)
-        bare += bareIn(own, row * TILE_PX + x - tile.x, width);
-  }
-  return bare / (frame.width * frame.height);
+/** Pixels of one layer, and the alpha from which they are seen. */
+interface Cover {
+  readonly pixels: TilePixels;
+  readonly least: number;
 }
 
-function bareIn(
-  layers: readonly { readonly pixels: TilePixels; readonly least: number }[],
-  from: number,
-  count: number,
-): number {
+/** How much of a frame is bare ground: where no layer that is seen has paint. Only what altered is counted anew. */
+export class BareGround {
+  readonly #frame: Rectangle;
+  /** What was counted of a tile, and from what. */
+  readonly #known = new Map<number, { readonly covers: readonly Cover[]; readonly bare: number }>();
+
+  /** @param frame - whole pixels of the sheet, not empty */
+  constructor(frame: Rectangle) {
+    this.#frame = frame;
+  }
+
+  /** Its share, 0..1. @param layers - whose tiles are not altered any more */
+  shareIn(layers: readonly Layer[]): number {
+    const seen = layers.filter(
+      ({ kind, isHidden, opacity }) => kind !== 'ground' && !isHidden && opacity > 0,
+    );
+    let bare = 0;
+    for (const place of tilesIn(this.#frame)) {
+      const key = tileKey(place);
+      const covers = seen.flatMap(({ tiles, opacity }) => {
+        const pixels = tiles.get(key);
+        return pixels ? [{ pixels, least: SEEN / opacity }] : [];
+      });
+      bare += this.#bareOf(key, place, covers);
+    }
+    return bare / (this.#frame.width * this.#frame.height);
+  }
+
+  #bareOf(key: number, place: TilePlace, covers: readonly Cover[]): number {
+    const known = this.#known.get(key);
+    if (known && areSame(known.covers, covers)) return known.bare;
+    const tile = tileArea(place);
+    const { x, y, width, height } = intersectionOf(this.#frame, tile);
+    let bare = 0;
+    for (let row = y - tile.y; row < y - tile.y + height; row += 1)
+      bare += bareIn(covers, row * TILE_PX + x - tile.x, width);
+    this.#known.set(key, { covers, bare });
+    return bare;
+  }
+}
+
+const areSame = (some: readonly Cover[], others: readonly Cover[]): boolean =>
+  some.length === others.length &&
+  some.every(({ pixels, least }, at) => pixels === others[at]!.pixels && least === others[at]!.least);
+
+function bareIn(covers: readonly Cover[], from: number, count: number): number {
+  if (covers.length === 0) return count;
   let bare = 0;
-  for (let pixel = from; pixel < from + count; pixel += 1)
-    if (layers.every(({ pixels, least }) => pixels[pixel * 4 + 3]! < least)) bare += 1;
+  for (let at = from * 4 + 3; at < (from + count) * 4; at += 4) {
+    let layer = 0;
+    while (layer < covers.length && covers[layer]!.pixels[at]! < covers[layer]!.least) layer += 1;
+    if (layer === covers.length) bare += 1;
+  }
   return bare;
 }

@@ -1,5 +1,5 @@
 export { coveredShare, filledMask, lassoMask, paintArea } from './areas.ts';
-export { bareShare } from './bare.ts';
+export { BareGround } from './bare.ts';
 export { BLEND_MODES, type BlendMode, blendedChannel, blendTile } from './blending.ts';
 export { BRUSHES, type Brush, type BrushName, type Dab, DabWalker, type PenPoint } from './brush.ts';
 export { type Filled, type FillWish, fillFrom, type SeenPixels } from './fill.ts';

@@ -1,7 +1,7 @@
 import type { Rectangle } from '../geometry/index.ts';
 import { type BlendMode, blendTile } from './blending.ts';
 import type { Rgb8 } from './study.ts';
-import { emptyTile, type TilePixels, Tiles, WHOLE_TILE } from './tiles.ts';
+import { emptyTile, isOpaque, type TilePixels, Tiles, WHOLE_TILE } from './tiles.ts';
 
 /** What a layer is for; lowest first, as they are laid out at first. */
 export const LAYER_KINDS = ['ground', 'sketch', 'colour', 'shadow', 'light', 'ink'] as const;
@@ -69,6 +69,8 @@ export function tileOf(ground: Rgb8 | null): TilePixels {
   return pixels;
 }
 
+const NOTHING: TilePixels = new Uint8ClampedArray(4);
+
 /**
  * Lays layers over what is there of one tile.
  *
@@ -82,7 +84,12 @@ export function layOver(
   key: number,
   part: Rectangle = WHOLE_TILE,
 ): void {
-  for (const { tiles, kind, opacity, isHidden } of layers) {
+  // What lies below something that is there wholly is not seen.
+  const first = layers.findLastIndex(
+    ({ tiles, kind, opacity, isHidden }) =>
+      !isHidden && opacity === 1 && blendOf(kind) === 'normal' && isOpaque(tiles.get(key) ?? NOTHING),
+  );
+  for (const { tiles, kind, opacity, isHidden } of layers.slice(Math.max(0, first))) {
     const pixels = isHidden ? undefined : tiles.get(key);
     if (pixels) blendTile(onto, pixels, blendOf(kind), opacity, part);
   }

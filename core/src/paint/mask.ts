@@ -70,6 +70,20 @@ interface TilePart {
   readonly indexOf: (x: number, y: number) => number;
 }
 
+/** Covers a row of one tile. @param from - which of the shares is of its first pixel */
+function coverRow(
+  { tile, left, right, indexOf }: TilePart,
+  y: number,
+  shares: ArrayLike<number>,
+  from: number,
+): void {
+  const first = indexOf(left, y);
+  for (let x = 0; x < right - left; x += 1) {
+    const covered = Math.round(COVERED * shares[from + x]!);
+    if (covered > tile[first + x]!) tile[first + x] = covered;
+  }
+}
+
 /** What is about to be painted: how much of each pixel, by touched tiles. */
 export class Mask {
   readonly #within: Rectangle;
@@ -118,15 +132,18 @@ export class Mask {
     box: Rectangle,
     rowAt: (y: number, left: number, right: number) => ArrayLike<number> | undefined,
   ): number[] {
-    return this.#touch(box, ({ tile, left, top, right, bottom, indexOf }) => {
-      for (let y = top; y < bottom; y += 1) {
+    // Each row is asked for once, for all the tiles that it runs through.
+    const across = new Map<number, TilePart[]>();
+    const touched = this.#touch(box, (part) => across.set(part.top, [...(across.get(part.top) ?? []), part]));
+    for (const parts of across.values()) {
+      const left = parts[0]!.left;
+      const right = parts.at(-1)!.right;
+      for (let y = parts[0]!.top; y < parts[0]!.bottom; y += 1) {
         const shares = rowAt(y, left, right);
-        if (!shares) continue;
-        let at = indexOf(left, y);
-        for (let x = 0; x < right - left; x += 1, at += 1)
-          tile[at] = Math.max(tile[at]!, Math.round(COVERED * shares[x]!));
+        if (shares) for (const part of parts) coverRow(part, y, shares, part.left - left);
       }
-    });
+    }
+    return touched;
   }
 
   #touch(box: Rectangle, alter: (part: TilePart) => void): number[] {

@@ -1,6 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { BRUSHES, LAYER_KINDS, layerFacts, PaintedSheet, PaintStroke, type TilePixels } from './index.ts';
+import {
+  BRUSHES,
+  LAYER_KINDS,
+  lassoMask,
+  layerFacts,
+  PaintedSheet,
+  PaintStroke,
+  paintArea,
+  type TilePixels,
+} from './index.ts';
 
 const FRAME = { x: 0, y: 0, width: 500, height: 400 };
 const GROUND = [240, 230, 210] as const;
@@ -140,5 +149,36 @@ describe('a painted sheet', () => {
     expect(() => sheet.layer('nobody')).toThrow(RangeError);
     expect(sheet.canMerge('sketch')).toBe(false);
     expect(() => sheet.merge('sketch')).toThrow(RangeError);
+  });
+
+  it('has areas of one colour once, and each is altered for itself', () => {
+    const sheet = sheetWith('ground', 'sketch', 'ink');
+    const all = [
+      { x: 0, y: 0 },
+      { x: 500, y: 0 },
+      { x: 500, y: 400 },
+      { x: 0, y: 400 },
+    ];
+    const cover = (id: string, colour: [number, number, number]) =>
+      sheet.record(paintArea(sheet.layer(id), lassoMask(all, FRAME), { colour, opacity: 1 }, FRAME));
+    cover('sketch', [20, 40, 160]);
+    cover('ink', [20, 40, 160]);
+    const tileOn = (id: string) => sheet.layer(id).tiles.get(0);
+    expect(tileOn('ink')).toBe(tileOn('sketch'));
+    paint(sheet, 'ink', 100, [250, 0, 0]);
+    expect(tileOn('ink')).not.toBe(tileOn('sketch'));
+    expect([...tileOn('sketch')!.subarray(0, 4)]).toEqual([20, 40, 160, 255]);
+    expect([...tileOn('sketch')!].every((byte, at) => byte === [20, 40, 160, 255][at % 4])).toBe(true);
+    sheet.undo();
+    expect(tileOn('ink')).toBe(tileOn('sketch'));
+    cover('ink', [1, 2, 3]);
+    expect(tileOn('ink')).not.toBe(tileOn('sketch'));
+    // What lies below is seen as soon as it is not covered wholly.
+    const seen = () => [...sheet.composed(0).subarray(0, 4)];
+    expect(seen()).toEqual([1, 2, 3, 255]);
+    sheet.alter('ink', { opacity: 0.5 });
+    expect(seen()).toEqual([11, 21, 82, 255]);
+    sheet.alter('ink', { isHidden: true });
+    expect(seen()).toEqual([20, 40, 160, 255]);
   });
 });

@@ -1,5 +1,5 @@
 import type { Rectangle } from '../geometry/index.ts';
-import { bareShare } from './bare.ts';
+import { BareGround } from './bare.ts';
 import {
   canMerge,
   composeTile,
@@ -11,7 +11,7 @@ import {
   mergedDown,
 } from './layers.ts';
 import type { Rgb8 } from './study.ts';
-import { type TilePixels, Tiles, tileKey, tilesIn } from './tiles.ts';
+import { sharedTile, type TilePixels, Tiles, tileKey, tilesIn } from './tiles.ts';
 import { PaintHistory, type PaintStep, type TileChange } from './undo.ts';
 
 /** What is painted on a sheet: its layers on its ground, and what was done to them. */
@@ -20,12 +20,14 @@ export class PaintedSheet {
   readonly frame: Rectangle;
   readonly history: PaintHistory;
   readonly #tiles = new Map<string, Tiles>();
+  readonly #bare: BareGround;
   #layers: readonly LayerFacts[];
 
   /** @param layers - lowest first */
   constructor(frame: Rectangle, layers: readonly LayerFacts[], mostUndoBytes?: number) {
     this.frame = frame;
     this.#layers = layers;
+    this.#bare = new BareGround(frame);
     this.history = new PaintHistory(
       {
         tilesOf: (id) => this.#tilesOf(id),
@@ -69,14 +71,14 @@ export class PaintedSheet {
     return composeTile(this.layers, key, this.ground);
   }
 
-  /** Share of its frame that is bare ground, 0..1. */
+  /** Share of its frame that is bare ground, 0..1; of what is under way nothing may be asked. */
   get bare(): number {
-    return bareShare(this.layers, this.frame);
+    return this.#bare.shareIn(this.layers);
   }
 
   /** Takes up what a stroke, a lasso or a fill altered. */
   record(tiles: readonly TileChange[]): void {
-    this.history.record({ tiles });
+    this.history.record({ tiles: this.#taken(tiles) });
   }
 
   /**
@@ -170,9 +172,17 @@ export class PaintedSheet {
 
   #become(after: readonly LayerFacts[], tiles: readonly TileChange[] = []): void {
     const before = this.#layers;
-    for (const { layer, key, after: pixels } of tiles) this.#tilesOf(layer).set(key, pixels);
     this.#layers = after;
-    this.history.record({ tiles, layers: { before, after } });
+    this.history.record({ tiles: this.#taken(tiles), layers: { before, after } });
+  }
+
+  /** The layers have what was altered; what is of one colour they share. */
+  #taken(changes: readonly TileChange[]): TileChange[] {
+    return changes.map((change) => {
+      const after = change.after && sharedTile(change.after);
+      this.#tilesOf(change.layer).set(change.key, after);
+      return { ...change, after };
+    });
   }
 
   /** A further one of a kind is numbered. */

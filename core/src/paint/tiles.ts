@@ -53,6 +53,24 @@ export function isEmptyTile(pixels: TilePixels): boolean {
   return true;
 }
 
+const flatTiles = new Map<number, WeakRef<TilePixels>>();
+
+/** A tile all of whose pixels are alike, of which one is enough for all of that colour; any other as it is. Areas of one colour are common. */
+export function sharedTile(tile: TilePixels): TilePixels {
+  const pixels = new Uint32Array(tile.buffer, tile.byteOffset, TILE_PX * TILE_PX);
+  const first = pixels[0]!;
+  for (const pixel of pixels) if (pixel !== first) return tile;
+  const known = flatTiles.get(first)?.deref();
+  if (known) return known;
+  for (const [pixel, tileOf] of flatTiles) if (!tileOf.deref()) flatTiles.delete(pixel);
+  flatTiles.set(first, new WeakRef(tile));
+  return tile;
+}
+
+/** Whether a tile is one of one colour that is there wholly, as a sheet took it up. */
+export const isOpaque = (tile: TilePixels): boolean =>
+  tile[3] === 255 && flatTiles.get(new Uint32Array(tile.buffer, tile.byteOffset, 1)[0]!)?.deref() === tile;
+
 /** The touched tiles of one layer; where it has none nothing is painted. */
 export class Tiles {
   readonly #tiles = new Map<number, TilePixels>();

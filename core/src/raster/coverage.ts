@@ -56,12 +56,13 @@ export class Coverage {
       for (let index = 0; index + 1 < crossings.length; index += 2)
         this.#cover(crossings[index]! - this.#left, crossings[index + 1]! - this.#left);
     }
+    const [shares, steps] = [this.#shares, this.#steps];
     let sum = 0;
-    for (let x = 0; x < this.#shares.length; x += 1) {
-      sum += this.#steps[x]!;
-      this.#shares[x] = Math.min(1, Math.max(0, (this.#shares[x]! + sum) / LINES));
+    for (let x = 0; x < shares.length; x += 1) {
+      sum += steps[x]!;
+      shares[x] = Math.min(1, Math.max(0, (shares[x]! + sum) / LINES));
     }
-    return this.#shares;
+    return shares;
   }
 
   #cover(from: number, to: number): void {

@@ -1,7 +1,6 @@
 import type { Affine, Point, Rectangle } from '@miradero/core/geometry';
 import {
   type AlteredParts,
-  bareShare,
   filledMask,
   fillFrom,
   lassoMask,
@@ -280,8 +279,8 @@ export class PaintRoom {
   }
 
   #count(): void {
-    if (this.#underWay) return;
-    const bare = bareShare(this.#sheet.layers, this.#sheet.frame);
+    if (this.#isUnderWay) return;
+    const { bare } = this.#sheet;
     if (bare === this.#bare) return;
     this.#bare = bare;
     this.#tellFacts();
