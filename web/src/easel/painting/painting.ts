@@ -268,7 +268,7 @@ export class Painting implements LiveSource {
     return !this.#desk.view || view === (this.#desk.view as ViewOfMoving);
   }
 
-  /** Asks for what is in view, where it is another part than before. @returns whether what is in view is asked for */
+  /** Asks for what is in view, where it is another part than before. @returns whether what is shown finer holds what is in view, or will */
   #lookFrom(view: ViewOfMoving, item: Placement, surface: PaintSurface): boolean {
     const { width, height } = surface.size;
     const toSheet = invertAffine(this.toBoard(item));
@@ -286,7 +286,7 @@ export class Painting implements LiveSource {
         this.#lookTimer = undefined;
         this.#desk.feed.redraw();
       }, restMs);
-      return false;
+      return surface.covers(part);
     }
     this.#lookedAtMs = performance.now();
     surface.look(next);

@@ -1,3 +1,4 @@
+import { containsRectangle, type Rectangle } from '@miradero/core/geometry';
 import type { SeenPart, SeenWindow } from './messages.ts';
 
 /** Pixels. */
@@ -104,6 +105,14 @@ export class PaintSurface {
   /** Whether it is this part that is shown finer; null: none is. */
   looksAt(window: SeenWindow | null): boolean {
     return isSame(this.#fine?.window ?? null, window);
+  }
+
+  /** Whether what is shown finer holds a part of the sheet, its pixels. */
+  covers(part: Rectangle): boolean {
+    if (!this.#fine?.isWhole) return false;
+    const { column, row, columns, rows } = this.#fine.window;
+    const [x, y, width, height] = [column, row, columns, rows].map((count) => count * TILE_PX);
+    return containsRectangle({ x: x!, y: y!, width: width!, height: height! }, part);
   }
 
   /** Another part is shown finer; what has not come of it is to be asked for. */
