@@ -59,4 +59,4 @@ export {
 } from './sheet.ts';
 export { SheetTracker } from './track-sheet.ts';
 export { mayBeWhole, TAIL_BYTES } from './whole-file.ts';
-export { needWords, pixelsWords, resolutionWords, setupWords, verdictWords } from './words.ts';
+export { needWords, pixelsWords, resolutionWords, setupWords, sheetWords, verdictWords } from './words.ts';

@@ -12,6 +12,7 @@ import {
   type SheetSetup,
   setupOfPixels,
   setupWords,
+  sheetWords,
   TAIL_BYTES,
   USUAL_NEED,
   verdictWords,
@@ -24,6 +25,8 @@ const inches = (width: number, height: number, ppi: number): SheetSetup => ({
 describe('the words of a sheet', () => {
   it('tell its size, and how far its pixels go', () => {
     expect(setupWords(inches(12, 9.6, 400))).toBe('12 × 9.6 in at 400 ppi');
+    expect(sheetWords(inches(12, 9.6, 400))).toBe('12 × 9.6 in at 400 ppi, 4,800 × 3,840 px');
+    expect(sheetWords({ ...inches(900, 1_200, 150), unit: 'px' })).toBe('900 × 1,200 px at 150 ppi');
     expect(needWords(USUAL_NEED)).toBe('8 × 10 in at 300 ppi');
     expect(verdictWords(inches(12, 9.6, 400), USUAL_NEED)).toBe(
       'enough for print up to 16 × 12.8 in at 300 ppi',

@@ -12,6 +12,12 @@ export const pixelsWords = (size: Size): string => sidesWords(size, 'px');
 export const setupWords = (setup: SheetSetup): string =>
   `${sidesWords(setup, setup.unit)} at ${lengthWords(setup.ppi, 'in')} ppi`;
 
+/** With its pixels, where those are not how it was set up: "12 × 9.6 in at 400 ppi, 4,800 × 3,840 px". */
+export const sheetWords = (setup: SheetSetup): string =>
+  setup.unit === 'px'
+    ? setupWords(setup)
+    : `${setupWords(setup)}, ${pixelsWords(pixelsOfSheet(setup).trimmed)}`;
+
 /** "8 × 10 in at 300 ppi". */
 export const needWords = (need: PrintNeed): string =>
   `${sidesWords(need, need.unit)} at ${lengthWords(need.ppi, 'in')} ppi`;

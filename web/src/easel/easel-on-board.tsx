@@ -1,4 +1,4 @@
-import { pixelsOfSheet, pixelsWords, setupWords, verdictWords } from '@miradero/core/easel';
+import { sheetWords, verdictWords } from '@miradero/core/easel';
 import type { SheetItem } from '@miradero/core/items';
 import { useState } from 'react';
 import { RecentColours } from '../colour/index.ts';
@@ -24,9 +24,7 @@ function Figures({ sheet }: { sheet: SheetItem }) {
   const verdict = verdictWords(sheet.setup, sheet.need);
   return (
     <div className="min-w-0 text-[12px] leading-snug">
-      <p className="figures">
-        {setupWords(sheet.setup)}, {pixelsWords(pixelsOfSheet(sheet.setup).trimmed)}
-      </p>
+      <p className="figures">{sheetWords(sheet.setup)}</p>
       <p className={verdict.startsWith('enough') ? 'text-muted' : 'text-vermilion'}>{verdict}</p>
     </div>
   );

@@ -1,4 +1,4 @@
-import { pixelsOfSheet, pixelsWords, setupWords, verdictWords } from '@miradero/core/easel';
+import { pixelsOfSheet, sheetWords, verdictWords } from '@miradero/core/easel';
 import type { Board } from '@miradero/core/schema';
 import { useEffect, useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
@@ -58,9 +58,7 @@ function SheetCard({
         name={board.name}
         onRename={(name) => actions.patch(board.id, { name })}
       />
-      <p className="figures text-[13px]">
-        {setupWords(sheet.setup)} · {pixelsWords(trimmed)}
-      </p>
+      <p className="figures text-[13px]">{sheetWords(sheet.setup)}</p>
       <p className={`text-[13px] ${verdict.startsWith('enough') ? 'text-muted' : 'text-vermilion'}`}>
         {verdict}
       </p>

@@ -10,6 +10,7 @@ import {
   scalePicture,
   setupOfPixels,
   setupWords,
+  sheetWords,
   verdictWords,
   withAspect,
 } from '@miradero/core/easel';
@@ -154,7 +155,7 @@ export function SizeSheet({ desk, sheet, onClose }: { desk: Desk; sheet: SheetIt
   return (
     <Sheet
       title="Size of the sheet"
-      about={`Now ${setupWords(setup)}, ${pixelsWords(was)}.`}
+      about={`Now ${sheetWords(setup)}.`}
       onClose={onClose}
       className="w-[min(540px,94vw)] px-5 py-4"
     >
