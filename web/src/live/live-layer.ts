@@ -1,5 +1,5 @@
 import { boundsOf } from '@miradero/core/board';
-import { overlaps } from '@miradero/core/geometry';
+import { overlaps, type Rectangle } from '@miradero/core/geometry';
 import { isPlacement, type Placement } from '@miradero/core/items';
 import { lensOf } from '@miradero/core/lens';
 import type { Desk } from '../desk/index.ts';
@@ -15,6 +15,8 @@ export interface DrawnLive {
 
 /** Draws some pictures of a board otherwise than they were painted: as a frame of them, as a model that was turned. */
 export interface LiveSource {
+  /** A part of a view of which it hides all that was painted, CSS pixels; by default none. */
+  covers?(view: ViewOfMoving): Rectangle | undefined;
   draw(context: CanvasRenderingContext2D, view: ViewOfMoving): DrawnLive;
   close(): void;
 }
@@ -42,6 +44,15 @@ export class LiveLayer implements MovingLayer {
   add(source: LiveSource): () => void {
     this.#sources.add(source);
     return () => this.#sources.delete(source);
+  }
+
+  /** The first that is found: it is asked for only to draw less. */
+  covers(view: ViewOfMoving): Rectangle | undefined {
+    for (const source of this.#sources) {
+      const part = source.covers?.(view);
+      if (part) return part;
+    }
+    return undefined;
   }
 
   draw(context: CanvasRenderingContext2D, view: ViewOfMoving): void {

@@ -42,6 +42,8 @@ export interface ViewOfMoving {
 
 /** Draws what moves, above what was painted and below what a hand does. CSS pixels of the view. */
 export interface MovingLayer {
+  /** A part of a view of which it hides all that was painted; CSS pixels of the view. */
+  covers(view: ViewOfMoving): Rectangle | undefined;
   draw(context: CanvasRenderingContext2D, view: ViewOfMoving): void;
   close(): void;
 }

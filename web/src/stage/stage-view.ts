@@ -436,6 +436,29 @@ export class StageView {
     };
   }
 
+  /** Draws what was painted, but for what something that moves hides of it anyway. */
+  #blit(): FrameReport {
+    const covered = this.feed.moving?.covers(this);
+    const { width, height } = this.canvas;
+    if (!covered) return this.#buffers.blit(this.#context, this.#now());
+    const [first, ...others] = around({ x: 0, y: 0, width, height }, covered, this.#ratio);
+    const report = this.#blitWithin(first ?? { x: 0, y: 0, width: 0, height: 0 });
+    for (const strip of others) this.#blitWithin(strip);
+    return report;
+  }
+
+  #blitWithin({ x, y, width, height }: Rectangle): FrameReport {
+    const context = this.#context;
+    context.save();
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.beginPath();
+    context.rect(x, y, width, height);
+    context.clip();
+    const report = this.#buffers.blit(context, this.#now());
+    context.restore();
+    return report;
+  }
+
   /** Only whole device pixels of a part of the board are drawn on. */
   #clipTo(part: Rectangle): void {
     const { view } = this;
@@ -456,7 +479,7 @@ export class StageView {
     this.#due = undefined;
     context.save();
     if (due !== 'all') this.#clipTo(due);
-    const report = this.#buffers.blit(context, this.#now());
+    const report = this.#blit();
     context.setTransform(this.#ratio, 0, 0, this.#ratio, 0, 0);
     this.feed.moving?.draw(context, this);
     this.#overlay(context, this);
@@ -469,6 +492,25 @@ export class StageView {
     if (overview !== this.#overview.getState().buffer) this.#overview.setState({ buffer: overview });
     this.onFrame?.(report);
   }
+}
+
+/**
+ * What lies around a hole, as strips above, below, left and right of it; whole device pixels.
+ *
+ * @param hole - CSS pixels
+ */
+function around(all: Rectangle, hole: Rectangle, ratio: number): Rectangle[] {
+  const left = Math.max(0, Math.ceil(hole.x * ratio));
+  const top = Math.max(0, Math.ceil(hole.y * ratio));
+  const right = Math.min(all.width, Math.floor((hole.x + hole.width) * ratio));
+  const bottom = Math.min(all.height, Math.floor((hole.y + hole.height) * ratio));
+  if (right <= left || bottom <= top) return [all];
+  return [
+    { x: 0, y: 0, width: all.width, height: top },
+    { x: 0, y: bottom, width: all.width, height: all.height - bottom },
+    { x: 0, y: top, width: left, height: bottom - top },
+    { x: right, y: top, width: all.width - right, height: bottom - top },
+  ].filter(({ width, height }) => width > 0 && height > 0);
 }
 
 /** What alters is drawn with a rim around it, device pixels: edges are smoothed. */

@@ -1,16 +1,17 @@
-import { frameMatrix } from '@miradero/core/board';
+import { boundsOf, frameMatrix } from '@miradero/core/board';
 import {
   type Affine,
   applyAffine,
   boundsOfPoints,
   compose,
+  inflate,
   intersectionOf,
   invertAffine,
   type Point,
   type Rectangle,
   unionOf,
 } from '@miradero/core/geometry';
-import { type Placement, pictureToFrame } from '@miradero/core/items';
+import { isMultiplied, type Placement, pictureToFrame } from '@miradero/core/items';
 import { groundOf, type LayerFacts, type PenPoint, type Rgb8 } from '@miradero/core/paint';
 import type { Desk } from '../../desk/index.ts';
 import { type DrawnLive, drawOver, type LiveSource, liveIn } from '../../live/index.ts';
@@ -41,6 +42,9 @@ export interface PaintState {
   readonly active: string;
   readonly isBareShown: boolean;
 }
+
+/** The edge of what hides something is smoothed: so far within it nothing is seen through, CSS pixels. */
+const COVERED_FROM_PX = 2;
 
 /** While the camera moves another part is asked for so often at most, ms. */
 const LOOK_EVERY_MS = 150;
@@ -239,6 +243,20 @@ export class Painting implements LiveSource {
   }
 
   // What is seen
+
+  /** What stands upright, wholly there and untrimmed hides what lies below it, but for its rim. */
+  covers(view: ViewOfMoving): Rectangle | undefined {
+    const { placement } = this;
+    if (this.#isClosed || !this.#surface?.isThere || !placement || this.#isClear) return undefined;
+    const item = liveIn(view, placement.id);
+    if (!item || item.opacity < 1 || isMultiplied(item) || item.trim.outline) return undefined;
+    const [, b, c] = this.toBoard(item);
+    if (b !== 0 || c !== 0) return undefined;
+    const { scale } = view.camera;
+    const { x, y, width, height } = boundsOf(item);
+    const seen = { x: (x - view.view.x) * scale, y: (y - view.view.y) * scale };
+    return inflate({ ...seen, width: width * scale, height: height * scale }, -COVERED_FROM_PX);
+  }
 
   draw(context: CanvasRenderingContext2D, view: ViewOfMoving): DrawnLive {
     const surface = this.#surface;
