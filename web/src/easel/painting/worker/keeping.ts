@@ -1,10 +1,11 @@
-import type {
-  KeptSheet,
-  KeptStep,
-  PaintedSheet,
-  PaintStep,
-  TileChange,
-  TilePixels,
+import {
+  type KeptSheet,
+  type KeptStep,
+  type PaintedSheet,
+  type PaintStep,
+  type TileChange,
+  type TilePixels,
+  tilesOfState,
 } from '@miradero/core/paint';
 import type { FromKeeper, NumberedTile, SheetFormat, ToKeeper } from '../messages.ts';
 
@@ -224,10 +225,7 @@ export class Keeping {
   }
 
   #know(tiles: readonly NumberedTile[]): void {
-    for (const { tile, pixels } of tiles) {
-      this.#numbers.set(pixels, tile);
-      this.#next = Math.max(this.#next, tile + 1);
-    }
+    for (const { tile, pixels } of tiles) this.#numbers.set(pixels, tile);
   }
 
   #hear(message: FromKeeper): void {
@@ -270,6 +268,8 @@ export class Keeping {
   }
 
   #found(state: KeptSheet): Kept {
+    // Also where it is not gone on with: a number must not come to mean another tile before another state is on the disk.
+    for (const tile of tilesOfState(state)) this.#next = Math.max(this.#next, tile + 1);
     const rows = new ReadableStream<KeptRow>({
       start: (controller) => {
         this.#rows = controller;

@@ -94,6 +94,7 @@ export class PaintRoom {
       else if (fresh) this.#begin(blank(fresh), version);
       else throw new Error('Its newest version does not come from the server.');
     } catch (error) {
+      this.#keeping = undefined;
       this.#tell({ kind: 'unopened', why: error instanceof Error ? error.message : String(error) });
       return;
     }
