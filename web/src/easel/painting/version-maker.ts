@@ -83,7 +83,12 @@ export class VersionMaker {
     const about = { id: drawing, name: this.#name, board: session.id, savedAt: new Date().toISOString() };
     const ora = new File([file], `${this.#name}.ora`, { type: shape.type });
     const kept = await storeVersion(sync, ora, shape, this.#name, about).catch((error: unknown) => {
-      throw new Error(whyNot(error));
+      const isFull = this.#painting.store.getState().trouble === 'full';
+      throw new Error(
+        isFull
+          ? 'No version could be made: this computer has no room left. Draw on once it has.'
+          : whyNot(error),
+      );
     });
     kept.tell();
     this.#painting.versioned(kept.picture, change);

@@ -88,9 +88,15 @@ describe('what is painted is kept', () => {
     packAll();
     port.hear({ kind: 'saved', trouble: 'full' });
     port.since();
-    keeping.keep(() => {});
+    // Also where nothing is painted meanwhile: somebody may have made room.
+    vi.advanceTimersByTime(5_000);
+    expect(port.since()).toEqual([]);
+    vi.advanceTimersByTime(10_000);
     packAll();
     expect(port.since()).toEqual(['pack 3', 'save']);
+    port.hear({ kind: 'saved', trouble: null });
+    vi.advanceTimersByTime(60_000);
+    expect(port.since()).toEqual([]);
   });
 
   it('not before all that was kept has come, and under numbers that mean nothing else', async () => {

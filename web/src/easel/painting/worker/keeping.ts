@@ -12,6 +12,9 @@ import type { FromKeeper, NumberedTile, SheetFormat, ToKeeper } from '../message
 /** What was painted is on the disk so long after it at most, and a moment to write it. */
 const AFTER_MS = 1_200;
 
+/** Where there was no room it is tried again after so long, ms: somebody may have made some. */
+const ROOM_AGAIN_MS = 10_000;
+
 /** So many tiles are packed in one go, and the memory of so many is kept for the next. */
 const AT_ONCE = 32;
 const MOST_SPARE = 64;
@@ -291,6 +294,7 @@ export class Keeping {
       }
     this.#tell(trouble, !this.#isWanted && !trouble);
     this.#goOn(trouble === 'failed');
+    if (trouble === 'full') setTimeout(() => this.touch(), ROOM_AGAIN_MS);
   }
 
   /** Nothing is being written any more. */
