@@ -1,5 +1,5 @@
 import type { Rectangle } from '../geometry/index.ts';
-import { TILE_PX, type TilePixels, WHOLE_TILE } from './tiles.ts';
+import { TILE_PX, type TilePixels, WHOLE_TILE, wholePixels } from './tiles.ts';
 
 /** How a layer is mixed with what lies below it. */
 export const BLEND_MODES = ['normal', 'multiply', 'overlay'] as const;
@@ -46,7 +46,7 @@ export function blendTile(
   { x, y, width, height }: Rectangle = WHOLE_TILE,
 ): void {
   const table = mode === 'normal' ? undefined : tableOf(mode);
-  const [onto32, pixels32] = [onto, pixels].map(wholePixels) as [Uint32Array, Uint32Array];
+  const [onto32, pixels32] = [wholePixels(onto), wholePixels(pixels)];
   for (let row = y; row < y + height; row += 1) {
     const from = row * TILE_PX + x;
     const to = from + width;
@@ -55,9 +55,6 @@ export function blendTile(
     else blendRow(onto32, pixels32, opacity / 255, from, to);
   }
 }
-
-const wholePixels = ({ buffer, byteOffset, length }: TilePixels): Uint32Array =>
-  new Uint32Array(buffer, byteOffset, length >> 2);
 
 const ODD = 0xff_00_ff;
 

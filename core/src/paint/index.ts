@@ -52,6 +52,7 @@ export {
   tilePlace,
   tilesIn,
   WHOLE_TILE,
+  wholePixels,
 } from './tiles.ts';
 export { type AlteredParts, joinParts, wholeTiles } from './touched.ts';
 export { type Painted, PaintHistory, type PaintStep, type TileChange } from './undo.ts';

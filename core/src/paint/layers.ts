@@ -69,8 +69,6 @@ export function tileOf(ground: Rgb8 | null): TilePixels {
   return pixels;
 }
 
-const NOTHING: TilePixels = new Uint8ClampedArray(4);
-
 /**
  * Lays layers over what is there of one tile.
  *
@@ -85,10 +83,10 @@ export function layOver(
   part: Rectangle = WHOLE_TILE,
 ): void {
   // What lies below something that is there wholly is not seen.
-  const first = layers.findLastIndex(
-    ({ tiles, kind, opacity, isHidden }) =>
-      !isHidden && opacity === 1 && blendOf(kind) === 'normal' && isOpaque(tiles.get(key) ?? NOTHING),
-  );
+  const first = layers.findLastIndex(({ tiles, kind, opacity, isHidden }) => {
+    const pixels = isHidden || opacity < 1 || blendOf(kind) !== 'normal' ? undefined : tiles.get(key);
+    return pixels !== undefined && isOpaque(pixels);
+  });
   for (const { tiles, kind, opacity, isHidden } of layers.slice(Math.max(0, first))) {
     const pixels = isHidden ? undefined : tiles.get(key);
     if (pixels) blendTile(onto, pixels, blendOf(kind), opacity, part);

@@ -1,6 +1,6 @@
 import type { Rectangle } from '../geometry/index.ts';
 import { COVERED, type MaskTile } from './mask.ts';
-import { emptyTile, TILE_PX, type TilePixels, WHOLE_TILE } from './tiles.ts';
+import { emptyTile, TILE_PX, type TilePixels, WHOLE_TILE, wholePixels } from './tiles.ts';
 
 /** What is painted where a mask covers. */
 export interface Paint {
@@ -34,16 +34,21 @@ export function paintTile(
   const share = opacity / COVERED;
   // Nothing is taken from, and nothing kept to, where nothing is.
   if (!before && (!colour || keepsToPainted)) return;
+  const whole = wholePixels(into);
+  const wholeBefore = before && wholePixels(before);
   for (let row = y; row < y + height; row += 1) {
     const from = row * TILE_PX + x;
     if (!colour) takeFromRow(before!, mask, share, into, from, from + width);
-    else if (!before) coverRow(mask, share, colour, into, from, from + width);
+    else if (!before || !wholeBefore) coverRow(mask, share, colour, whole, from, from + width);
     else if (keepsToPainted) keepToRow(before, mask, share, colour, into, from, from + width);
-    else paintRow(before, mask, share, colour, into, from, from + width);
+    else paintRow(wholeBefore, mask, share, colour, whole, from, from + width);
   }
 }
 
 type Colour = readonly [number, number, number];
+
+/** Without its alpha. */
+const pixelOf = ([red, green, blue]: Colour): number => (blue << 16) | (green << 8) | red;
 
 function takeFromRow(
   before: TilePixels,
@@ -67,19 +72,17 @@ function takeFromRow(
 function coverRow(
   mask: MaskTile,
   share: number,
-  [red, green, blue]: Colour,
-  into: TilePixels,
+  colour: Colour,
+  into: Uint32Array,
   from: number,
   to: number,
 ): void {
   const most = 255 * share;
-  // Whole pixels are written at once; every platform there is has the lowest byte first.
-  const pixels = new Uint32Array(into.buffer);
-  const colour = (blue << 16) | (green << 8) | red;
+  const own = pixelOf(colour);
   for (let pixel = from; pixel < to; pixel += 1) {
     const alpha = (mask[pixel]! * most + 0.5) | 0;
     // Nothing has no colour.
-    if (alpha !== 0) pixels[pixel] = (alpha << 24) | colour;
+    if (alpha !== 0) into[pixel] = (alpha << 24) | own;
   }
 }
 
@@ -102,33 +105,38 @@ function keepToRow(
   }
 }
 
+/** Over what is there wholly, which is common, it needs no division. */
 function paintRow(
-  before: TilePixels,
+  before: Uint32Array,
   mask: MaskTile,
   share: number,
-  [red, green, blue]: Colour,
-  into: TilePixels,
+  colour: Colour,
+  into: Uint32Array,
   from: number,
   to: number,
 ): void {
+  const [red, green, blue] = colour;
+  const own = pixelOf(colour);
   for (let pixel = from; pixel < to; pixel += 1) {
-    const alpha = mask[pixel]! * share;
-    if (alpha === 0) continue;
-    const at = pixel * 4;
-    const was = before[at + 3]!;
+    const covered = mask[pixel]!;
+    if (covered === 0) continue;
+    const alpha = covered * share;
+    const below = before[pixel]!;
+    const was = below >>> 24;
     if (was === 0) {
-      into[at] = red;
-      into[at + 1] = green;
-      into[at + 2] = blue;
-      into[at + 3] = 255 * alpha;
+      const painted = (255 * alpha + 0.5) | 0;
+      if (painted !== 0) into[pixel] = (painted << 24) | own;
       continue;
     }
-    // Over what is there wholly, which is common, it needs no division.
     const sum = was === 255 ? 1 : alpha + (was / 255) * (1 - alpha);
     const part = was === 255 ? alpha : alpha / sum;
-    into[at] = before[at]! + (red - before[at]!) * part;
-    into[at + 1] = before[at + 1]! + (green - before[at + 1]!) * part;
-    into[at + 2] = before[at + 2]! + (blue - before[at + 2]!) * part;
-    into[at + 3] = 255 * sum;
+    const belowRed = below & 0xff;
+    const belowGreen = (below >>> 8) & 0xff;
+    const belowBlue = (below >>> 16) & 0xff;
+    into[pixel] =
+      ((255 * sum + 0.5) << 24) |
+      ((belowBlue + (blue - belowBlue) * part + 0.5) << 16) |
+      ((belowGreen + (green - belowGreen) * part + 0.5) << 8) |
+      (belowRed + (red - belowRed) * part + 0.5);
   }
 }

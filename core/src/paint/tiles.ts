@@ -48,6 +48,10 @@ export const WHOLE_TILE: Rectangle = { x: 0, y: 0, width: TILE_PX, height: TILE_
 
 export const emptyTile = (): TilePixels => new Uint8ClampedArray(TILE_BYTES);
 
+/** The same memory as whole pixels, their red lowest: every platform there is has the lowest byte first. */
+export const wholePixels = ({ buffer, byteOffset, length }: TilePixels): Uint32Array =>
+  new Uint32Array(buffer, byteOffset, length >> 2);
+
 export function isEmptyTile(pixels: TilePixels): boolean {
   for (let at = 3; at < pixels.length; at += 4) if (pixels[at] !== 0) return false;
   return true;
@@ -57,7 +61,7 @@ const flatTiles = new Map<number, WeakRef<TilePixels>>();
 
 /** A tile all of whose pixels are alike, of which one is enough for all of that colour; any other as it is. Areas of one colour are common. */
 export function sharedTile(tile: TilePixels): TilePixels {
-  const pixels = new Uint32Array(tile.buffer, tile.byteOffset, TILE_PX * TILE_PX);
+  const pixels = wholePixels(tile);
   const first = pixels[0]!;
   for (const pixel of pixels) if (pixel !== first) return tile;
   const known = flatTiles.get(first)?.deref();
@@ -69,7 +73,7 @@ export function sharedTile(tile: TilePixels): TilePixels {
 
 /** Whether a tile is one of one colour that is there wholly, as a sheet took it up. */
 export const isOpaque = (tile: TilePixels): boolean =>
-  tile[3] === 255 && flatTiles.get(new Uint32Array(tile.buffer, tile.byteOffset, 1)[0]!)?.deref() === tile;
+  tile[3] === 255 && flatTiles.get(wholePixels(tile)[0]!)?.deref() === tile;
 
 /** The touched tiles of one layer; where it has none nothing is painted. */
 export class Tiles {

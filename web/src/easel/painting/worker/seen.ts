@@ -9,6 +9,7 @@ import {
   tileArea,
   tileOf,
   tilePlace,
+  wholePixels,
 } from '@miradero/core/paint';
 import type { SeenPart } from '../messages.ts';
 
@@ -33,7 +34,7 @@ function madeSmaller(
   const columns = width / step;
   const rows = height / step;
   const data = new Uint8ClampedArray(columns * rows * 4);
-  const from = new Uint32Array(pixels.buffer);
+  const from = wholePixels(pixels);
   const into = new Uint32Array(data.buffer);
   if (level === 0) {
     for (let row = 0; row < rows; row += 1) {
@@ -120,8 +121,6 @@ function meansOfRow(
 
 /** Bare ground where it is shown: vermilion. */
 const BARE: Rgb8 = [191, 65, 40];
-
-const wholePixels = ({ buffer }: TilePixels): Uint32Array => new Uint32Array(buffer);
 
 /** A colour that is there wholly as one pixel, its red lowest. */
 const pixelOf = ([red, green, blue]: Rgb8): number => ((255 << 24) | (blue << 16) | (green << 8) | red) >>> 0;
