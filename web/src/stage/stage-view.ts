@@ -19,6 +19,7 @@ import { createStore, type Readable, type StoreApi } from '../state/index.ts';
 import { type Buffer, type FrameReport, NO_LENSES, type ViewNow } from './buffer.ts';
 import { Buffers } from './buffers.ts';
 import { fly } from './camera-flight.ts';
+import { around, clipTo, pixelsAround } from './canvas-parts.ts';
 import {
   AS_IT_IS,
   alongScreen,
@@ -413,6 +414,8 @@ export class StageView {
         : this.camera;
     // Those who draw above it know where it looks, before it is drawn.
     this.#store.setState({ camera, viewport });
+    // Of another size the canvas is empty, whatever part of it was asked for.
+    this.#due = 'all';
     if (this.#isSized) this.#draw();
     this.#isSized = true;
     this.#look(false);
@@ -447,30 +450,12 @@ export class StageView {
     return report;
   }
 
-  #blitWithin({ x, y, width, height }: Rectangle): FrameReport {
-    const context = this.#context;
-    context.save();
-    context.setTransform(1, 0, 0, 1, 0, 0);
-    context.beginPath();
-    context.rect(x, y, width, height);
-    context.clip();
-    const report = this.#buffers.blit(context, this.#now());
-    context.restore();
+  #blitWithin(part: Rectangle): FrameReport {
+    this.#context.save();
+    clipTo(this.#context, part);
+    const report = this.#buffers.blit(this.#context, this.#now());
+    this.#context.restore();
     return report;
-  }
-
-  /** Only whole device pixels of a part of the board are drawn on. */
-  #clipTo(part: Rectangle): void {
-    const { view } = this;
-    const scale = this.camera.scale * this.#ratio;
-    const left = Math.floor((part.x - view.x) * scale) - RIM_PX;
-    const top = Math.floor((part.y - view.y) * scale) - RIM_PX;
-    const right = Math.ceil((part.x + part.width - view.x) * scale) + RIM_PX;
-    const bottom = Math.ceil((part.y + part.height - view.y) * scale) + RIM_PX;
-    this.#context.setTransform(1, 0, 0, 1, 0, 0);
-    this.#context.beginPath();
-    this.#context.rect(left, top, right - left, bottom - top);
-    this.#context.clip();
   }
 
   #draw(): void {
@@ -478,7 +463,7 @@ export class StageView {
     const due = this.#due ?? 'all';
     this.#due = undefined;
     context.save();
-    if (due !== 'all') this.#clipTo(due);
+    if (due !== 'all') clipTo(context, pixelsAround(due, this.#now()));
     const report = this.#blit();
     context.setTransform(this.#ratio, 0, 0, this.#ratio, 0, 0);
     this.feed.moving?.draw(context, this);
@@ -493,28 +478,6 @@ export class StageView {
     this.onFrame?.(report);
   }
 }
-
-/**
- * What lies around a hole, as strips above, below, left and right of it; whole device pixels.
- *
- * @param hole - CSS pixels
- */
-function around(all: Rectangle, hole: Rectangle, ratio: number): Rectangle[] {
-  const left = Math.max(0, Math.ceil(hole.x * ratio));
-  const top = Math.max(0, Math.ceil(hole.y * ratio));
-  const right = Math.min(all.width, Math.floor((hole.x + hole.width) * ratio));
-  const bottom = Math.min(all.height, Math.floor((hole.y + hole.height) * ratio));
-  if (right <= left || bottom <= top) return [all];
-  return [
-    { x: 0, y: 0, width: all.width, height: top },
-    { x: 0, y: bottom, width: all.width, height: all.height - bottom },
-    { x: 0, y: top, width: left, height: bottom - top },
-    { x: right, y: top, width: all.width - right, height: bottom - top },
-  ].filter(({ width, height }) => width > 0 && height > 0);
-}
-
-/** What alters is drawn with a rim around it, device pixels: edges are smoothed. */
-const RIM_PX = 2;
 
 const middleOf = ({ width, height }: Viewport): Point => ({ x: width / 2, y: height / 2 });
 
