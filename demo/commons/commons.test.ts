@@ -7,7 +7,8 @@ import { type RunningCommons, startCommons } from './server.ts';
 
 /** The whole site, followed from its first page as a crawler would; every case of the web is met on the way. */
 const SLOW_MS = 900;
-const PATIENCE_MS = 2_500;
+/** Longer than the endless picture takes to come to what is too much. */
+const PATIENCE_MS = 60_000;
 let site: RunningCommons;
 let visits: ReadonlyMap<string, Visit>;
 
@@ -21,7 +22,7 @@ const pages = () => [...visits.values()].filter(({ type, status }) => type === '
 beforeAll(async () => {
   site = await startCommons(0, { slowMs: SLOW_MS });
   visits = await crawl(`${site.address}/`, PATIENCE_MS);
-});
+}, 5 * PATIENCE_MS);
 afterAll(() => site.stop());
 
 describe('Tidewrack Commons', () => {

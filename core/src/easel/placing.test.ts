@@ -49,7 +49,10 @@ describe('placing by marked points', () => {
   });
 });
 
-/** A window of a drawing program: bars with buttons around a desk of one grey, a sheet on it, something drawn on that. */
+/**
+ * A window of a drawing program: bars with buttons around a desk of one grey, a sheet on it, something drawn on that. Nothing
+ * that is drawn has the desk's own grey: along a side nobody could tell the two apart.
+ */
 function windowWith(
   sheet: Rectangle,
   seed: number,
@@ -80,7 +83,8 @@ function windowWith(
       const h = 4 + Math.floor(random() * sheet.height * 0.4);
       const x = sheet.x + Math.floor(random() * (sheet.width - w));
       const y = sheet.y + Math.floor(random() * (sheet.height - h));
-      fill({ x, y, width: w, height: h }, [random() * 255, random() * 255, random() * 255]);
+      const red = random() * 200;
+      fill({ x, y, width: w, height: h }, [red < 100 ? red : red + 55, random() * 255, random() * 255]);
     }
   return { data, width, height };
 }
@@ -98,7 +102,7 @@ describe('the sheet in a captured window', () => {
       ...{ width: w, height: h },
     }));
 
-  it('is found within a pixel, whatever is drawn on it', () => {
+  it('is found within a pixel, whatever is drawn on it that is not grey as the desk', () => {
     fc.assert(
       fc.property(sheets, fc.integer({ min: 1, max: 1e6 }), (sheet, seed) => {
         // The desk itself may happen to have its proportions: then nobody can say.
@@ -111,7 +115,7 @@ describe('the sheet in a captured window', () => {
         expect(Math.abs(x + width - sheet.x - sheet.width)).toBeLessThanOrEqual(1);
         expect(Math.abs(y + height - sheet.y - sheet.height)).toBeLessThanOrEqual(1);
       }),
-      { numRuns: 40 },
+      { numRuns: 1500 },
     );
   });
 
