@@ -47,6 +47,8 @@ async function studyBegun(page: Page, address: string, name: string): Promise<Te
   await board.place([4]);
   await openBoard(page, board);
   await page.keyboard.press('Control+a');
+  // Pressed twice at once it is one.
+  await page.keyboard.press('Alt+Shift+u');
   await page.keyboard.press('Alt+Shift+u');
   await expect(card(page)).toBeVisible({ timeout: 90_000 });
   return board;
@@ -81,12 +83,38 @@ const inOrder = (items: readonly unknown[]): Placement[] =>
     (one, other) => Number(Boolean(one.drawing)) - Number(Boolean(other.drawing)),
   );
 const versionsOf = async (board: TestBoard) => (await drawingOf(board))?.versions ?? [];
-/** The files of its newest version, once there are so many. */
-async function newest(board: TestBoard, count: number): Promise<Record<string, Uint8Array>> {
-  await expect.poll(async () => (await versionsOf(board)).length, { timeout: 40_000 }).toBe(count);
-  const [version] = await versionsOf(board);
-  const response = await fetch(`${board.address}/api/pictures/${version!.picture}/original`);
-  return unzipSync(new Uint8Array(await response.arrayBuffer()));
+/**
+ * The files of its newest version, once there are so many, or more: one is made whenever the hand rests, however slow a
+ * computer is meanwhile.
+ *
+ * @param painted - where it is not white any more, pixels: what was painted last
+ */
+async function newest(
+  board: TestBoard,
+  count: number,
+  painted?: readonly [number, number],
+): Promise<Record<string, Uint8Array>> {
+  let files: Record<string, Uint8Array> = {};
+  const isThere = async () => {
+    const versions = await versionsOf(board);
+    if (versions.length < count) return false;
+    const response = await fetch(`${board.address}/api/pictures/${versions[0]!.picture}/original`);
+    files = unzipSync(new Uint8Array(await response.arrayBuffer()));
+    return !painted || Math.max(...(await mergedOf(files)).at(...painted)) < 230;
+  };
+  await expect.poll(isThere, { timeout: 60_000 }).toBe(true);
+  return files;
+}
+/** All that is seen of it. */
+async function mergedOf(files: Readonly<Record<string, Uint8Array>>) {
+  const image = sharp(files['mergedimage.png']!);
+  const metadata = await image.metadata();
+  const pixels = await image.removeAlpha().raw().toBuffer();
+  const at = (x: number, y: number) => {
+    const from = (y * metadata.width + x) * 3;
+    return [...pixels.subarray(from, from + 3)];
+  };
+  return { metadata, at };
 }
 
 test('what is drawn on a sheet is a version with layers, a picture on the board, and can be taken back', async ({
@@ -112,7 +140,7 @@ test('what is drawn on a sheet is a version with layers, a picture on the board,
   await expectDark(page, 300, 400);
 
   // At rest it becomes the second version: a ground alone was the first.
-  const files = await newest(sheet, 2);
+  const files = await newest(sheet, 2, [300, 400]);
   const stack = new TextDecoder().decode(files['stack.xml']);
   expect(stack).toContain('w="1000" h="700" xres="100"');
   expect([...stack.matchAll(/<layer name="(\w+)"/g)].map(([, name]) => name)).toEqual([
@@ -120,10 +148,8 @@ test('what is drawn on a sheet is a version with layers, a picture on the board,
     'sketch',
     'ground',
   ]);
-  const merged = sharp(files['mergedimage.png']!);
-  expect(await merged.metadata()).toMatchObject({ width: 1000, height: 700, density: 100 });
-  const pixels = await merged.removeAlpha().raw().toBuffer();
-  const at = (x: number, y: number) => [...pixels.subarray((y * 1000 + x) * 3, (y * 1000 + x) * 3 + 3)];
+  const { metadata, at } = await mergedOf(files);
+  expect(metadata).toMatchObject({ width: 1000, height: 700, density: 100 });
   expect(at(300, 200)).toEqual([0x3a, 0x2c, 0x22]);
   expect(at(300, 400)).toEqual([0x3a, 0x2c, 0x22]);
   expect(at(300, 250)).toEqual([255, 255, 255]);
@@ -174,12 +200,11 @@ test('a pen paints by its pressure and its lean, and what it drew stays when it 
   await line(350, 1);
   await line(450, 1, 65);
   await page.keyboard.press('Escape');
-  const files = await newest(sheet, 2);
-  const pixels = await sharp(files['mergedimage.png']!).removeAlpha().raw().toBuffer();
+  const { at } = await mergedOf(await newest(sheet, 2, [300, 450]));
   /** Pixels of a column that are painted, about a row. */
   const widthAt = (y: number) => {
     let count = 0;
-    for (let row = y - 40; row < y + 40; row += 1) if (pixels[(row * 1000 + 300) * 3]! < 230) count += 1;
+    for (let row = y - 40; row < y + 40; row += 1) if (at(300, row)[0]! < 230) count += 1;
     return count;
   };
   // 24 px at full pressure; a pencil of 6 px, up to three times as wide where it leans.
@@ -484,6 +509,18 @@ test('a part is taken, moved and turned, made room around; layers go up and down
   await page.keyboard.press('Control+z');
   await expectDark(page, 200, 200);
   await expectDark(page, 300, 400, false);
+  // All of the layer by keys: carried, taken away, and taken back.
+  await page.keyboard.press('Control+a');
+  await expect(card(page)).toContainText('the knob turns it');
+  for (let press = 0; press < 5; press += 1) await page.keyboard.press('Shift+ArrowDown');
+  await expectDark(page, 200, 250);
+  await page.keyboard.press('Delete');
+  await expectDark(page, 200, 250, false);
+  await expectDark(page, 200, 200, false);
+  await page.keyboard.press('Control+z');
+  await expectDark(page, 200, 200);
+  await page.keyboard.press('Delete');
+  await expect(page.getByText('Nothing of the drawing is taken up.')).toBeVisible();
   // Nothing is taken where nothing is.
   await stroke(page, [600, 160], [700, 160], [700, 240], [600, 240]);
   await expect(page.getByText('Nothing is painted there')).toBeVisible();
@@ -502,6 +539,26 @@ test('a part is taken, moved and turned, made room around; layers go up and down
   const at = await onPage(page, { x: 300, y: 500 });
   await page.mouse.click(at.x, at.y);
   await expect(page.getByText('“sketch” is hidden')).toBeVisible();
+});
+
+test('a study that stands twice is drawn on where the hand is, and both are seen to alter', async ({
+  page,
+  running,
+}) => {
+  const board = await studyBegun(page, running.address, 'twice');
+  await expect.poll(async () => (await board.standing()).length).toBe(2);
+  const [, study] = inOrder(await board.standing());
+  const copy = { ...study!, id: 'copy', centre: { x: study!.centre.x, y: study!.centre.y + 220 } };
+  await board.change([{ create: copy }]);
+  await lookAt(page, { centre: { x: study!.centre.x - 60, y: study!.centre.y + 110 }, scale: 1 });
+  await choose(page, 'round');
+  for (const { centre: drawn } of [copy, study!]) {
+    await expect.poll(async () => isDark(await colourAt(page, drawn))).toBe(false);
+    await stroke(page, [drawn.x - 60, drawn.y], [drawn.x + 60, drawn.y]);
+    for (const { centre } of [study!, copy]) await expectDark(page, centre.x + 30, centre.y);
+    await page.keyboard.press('Control+z');
+    for (const { centre } of [study!, copy]) await expectDark(page, centre.x + 30, centre.y, false);
+  }
 });
 
 test('a sheet too large, and one that another window has, are told in words', async ({ page, running }) => {

@@ -83,6 +83,17 @@ describe('what is selected', () => {
     );
   });
 
+  it('is taken away from wherever it was carried, and what was not selected stays', () => {
+    const layer = painted();
+    const before = layer.tiles.get(0);
+    const moving = Moving.of(layer, lassoMask(square(100, 100, 40, 60), SHEET), SHEET)!;
+    moving.show(translation(300, 250));
+    moving.discard();
+    expect([pixelAt(layer, 110, 110)[3], pixelAt(layer, 410, 360)[3]]).toEqual([0, 0]);
+    expect(pixelAt(layer, 150, 110)).toEqual([200, 30, 10, 255]);
+    expect(moving.end().find(({ key }) => key === 0)?.before).toBe(before);
+  });
+
   it('keeps within the frame, and is where it was when it is left', () => {
     const layer = painted();
     const before = layer.tiles.get(0);

@@ -118,6 +118,12 @@ export class Moving {
     });
   }
 
+  /** It is taken away: what was not selected is left. @returns what looks otherwise now */
+  discard(): AlteredParts {
+    for (const [key, { rest }] of this.#tiles) this.#layer.tiles.set(key, rest);
+    return wholeTiles(this.#tiles.keys());
+  }
+
   /** It is where it was. @returns what looks otherwise now */
   cancel(): AlteredParts {
     for (const [key, { before }] of this.#tiles) this.#layer.tiles.set(key, before);

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { luminanceOf, luminanceToMunsellValue, oklabHueDeg, rgbOf8, srgb8ToOklab } from '../colour/index.ts';
+import { overlaps } from '../geometry/index.ts';
 import { groundFor, type Rgb8, studyFrame, underpainted } from './study.ts';
 
 const byte = fc.integer({ min: 0, max: 255 });
@@ -60,12 +61,25 @@ describe('an underpainting', () => {
 });
 
 describe('a study', () => {
+  const reference = { x: 10, y: 20, width: 100, height: 60 };
+
   it('stands beside its reference, as large', () => {
-    expect(studyFrame({ x: 10, y: 20, width: 100, height: 60 })).toEqual({
-      x: 114,
-      y: 20,
-      width: 100,
-      height: 60,
-    });
+    expect(studyFrame(reference, [])).toEqual({ x: 114, y: 20, width: 100, height: 60 });
+    // On the other side, where something stands there.
+    const right = { x: 200, y: 70, width: 50, height: 50 };
+    expect(studyFrame(reference, [right])).toEqual({ x: -94, y: 20, width: 100, height: 60 });
+  });
+
+  it('covers nothing, however full it is', () => {
+    const span = fc.integer({ min: -900, max: 900 });
+    const size = fc.integer({ min: 1, max: 2_500 });
+    const others = fc.array(fc.record({ x: span, y: span, width: size, height: size }), { maxLength: 30 });
+    fc.assert(
+      fc.property(others, (all) => {
+        const frame = studyFrame(reference, all);
+        expect([reference, ...all].filter((one) => overlaps(frame, one))).toEqual([]);
+        expect([frame.width, frame.height]).toEqual([100, 60]);
+      }),
+    );
   });
 });

@@ -12,7 +12,7 @@ import {
   rgbOf8,
   rgbToOklab,
 } from '../colour/index.ts';
-import type { Rectangle } from '../geometry/index.ts';
+import { overlaps, type Rectangle, unionOf } from '../geometry/index.ts';
 
 /** How the ground of a study is toned: by the reference's mean colour, its mean value, or that value in a warm or a cool hue. */
 export const GROUND_TONES = ['mean', 'value', 'warm', 'cool'] as const;
@@ -108,8 +108,26 @@ export function underpainted(
 /** Space between a reference and its study, of the reference's width. */
 const GAP = 0.04;
 
-/** Where a study of a reference is painted: beside it, as large. @param reference - any unit */
-export const studyFrame = ({ x, y, width, height }: Rectangle): Rectangle => ({
-  ...{ x: x + width * (1 + GAP), y },
-  ...{ width, height },
-});
+/** So many places are tried on each side. */
+const MOST_TRIED = 12;
+
+/**
+ * Where a study of a reference is painted: beside it, as large, where nothing else stands; on its right rather than on its
+ * left, below or above it.
+ *
+ * @param reference - any unit
+ * @param others - what stands there beside it
+ */
+export function studyFrame(reference: Rectangle, others: readonly Rectangle[]): Rectangle {
+  const { x, y, width, height } = reference;
+  const gap = GAP * width;
+  const at = (right: number, down: number): Rectangle => ({
+    ...{ x: x + right * (width + gap), y: y + down * (height + gap) },
+    ...{ width, height },
+  });
+  for (let away = 1; away <= MOST_TRIED; away += 1)
+    for (const frame of [at(away, 0), at(-away, 0), at(0, away), at(0, -away)])
+      if (!others.some((other) => overlaps(frame, other))) return frame;
+  const all = unionOf([reference, ...others])!;
+  return { x: all.x + all.width + gap, y, width, height };
+}

@@ -82,6 +82,11 @@ function remove(desk: Desk): void {
   else desk.say('Nothing to act on: remove.', [NOTHING_HERE]);
 }
 
+function selectAll(desk: Desk): void {
+  if (desk.tool?.selectAll) desk.tool.selectAll(desk);
+  else desk.selectAll();
+}
+
 function comeClose(desk: Desk): void {
   if (desk.targets.length === 0 && !desk.view?.isClose)
     desk.say('Nothing to act on: come close.', [NOTHING_HERE]);
@@ -100,7 +105,7 @@ export const DESK_COMMANDS: readonly Command[] = [
     ['hide-controls', 'hide controls', '.', (desk) => desk.toggleControls()],
   ]),
   ...inGroup('Select', [
-    ['select-all', 'select all', '$mod+a', (desk) => desk.selectAll()],
+    ['select-all', 'select all', '$mod+a', selectAll],
     ['escape', 'leave', 'Escape', (desk) => desk.stepBack(desk.view)],
     ['walk', 'walk from item to item', [], beginWalk],
     ...onTargets([['label', 'wall label', 'i', (desk) => desk.toggleLabel()]]),

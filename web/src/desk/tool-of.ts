@@ -71,6 +71,8 @@ export interface ToolOf<Desk> {
   confirm?(desk: Desk): void;
   /** Delete; without this what is selected is removed. */
   remove?(desk: Desk): void;
+  /** All is selected; without this all that stands on the board. */
+  selectAll?(desk: Desk): void;
   /** What it works on is gone or no longer selected: it is left. */
   isOver?(desk: Desk): boolean;
   /** Undo or redo is of what it does. @returns false where it is of the board's steps */

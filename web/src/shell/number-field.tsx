@@ -1,13 +1,20 @@
 import { type KeyboardEvent, useEffect, useState } from 'react';
 import { useWayBack } from './use-way-back.ts';
 
+/** What may be said after a number that has its unit elsewhere. */
+const UNITS: readonly string[] = ['°', '%', 'px', 'mm', 'ppi'];
+
 /**
- * Reads what a person types for a number: a comma or a point for decimals, a unit after it is ignored.
- * @returns undefined for what is no number
+ * Reads what a person types for a number: a comma or a point for decimals, the unit may be said.
+ *
+ * @param unit - of the field
+ * @returns undefined for what is no number, or one of another unit
  */
-export function parseNumber(text: string): number | undefined {
-  const match = /^\s*([-−+]?\d+(?:[.,]\d+)?)\s*(?:°|%|px|mm|ppi)?\s*$/.exec(text);
-  return match ? Number(match[1]!.replace(',', '.').replace('−', '-')) : undefined;
+export function parseNumber(text: string, unit = ''): number | undefined {
+  const match = /^\s*([-−+]?\d+(?:[.,]\d+)?)\s*(\S*)\s*$/.exec(text);
+  const said = match?.[2];
+  if (!match || (said && (unit ? said !== unit.trim() : !UNITS.includes(said)))) return undefined;
+  return Number(match[1]!.replace(',', '.').replace('−', '-'));
 }
 
 /** What a figure may be, in words. */
@@ -49,10 +56,10 @@ export function NumberField({
   const wayBack = useWayBack();
   useEffect(() => setText(shown), [shown]);
   const isWithin = (typed: number) => typed >= least && typed <= most;
-  const isWrong = isTyped && !isWithin(parseNumber(text) ?? Number.NaN);
+  const isWrong = isTyped && !isWithin(parseNumber(text, unit) ?? Number.NaN);
 
   const finish = () => {
-    const typed = parseNumber(text);
+    const typed = parseNumber(text, unit);
     if (isTyped && typed !== undefined && isWithin(typed) && typed !== Number(shown)) onChange(typed);
     else {
       if (isWrong) onRefuse?.(`“${text.trim()}” was not kept: ${boundsWords(label, least, most, unit)}`);
@@ -71,7 +78,7 @@ export function NumberField({
     if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       const by = (event.key === 'ArrowUp' ? step : -step) * (event.shiftKey ? 10 : 1);
-      onChange(Math.min(most, Math.max(least, (parseNumber(text) ?? value) + by)));
+      onChange(Math.min(most, Math.max(least, (parseNumber(text, unit) ?? value) + by)));
     }
   };
   return (

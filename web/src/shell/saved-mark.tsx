@@ -28,7 +28,7 @@ function Words({ report }: { report: SavedReport }) {
       return (
         <span>
           Kept on this computer
-          <span className="text-muted max-md:hidden"> · {waitingWords(report)} to send</span>
+          <span className="text-muted max-lg:hidden"> · {waitingWords(report)} to send</span>
         </span>
       );
     case 'keeping':
@@ -50,7 +50,7 @@ function UploadLine({ uploads }: { uploads: NonNullable<SavedReport['uploads']> 
     ? `${uploads.files - uploads.filesDone} kept here, not sent`
     : `Sending ${uploads.filesDone + 1} of ${uploads.files}`;
   return (
-    <span className="flex items-center gap-2 text-muted max-md:hidden" data-testid="uploads">
+    <span className="flex items-center gap-2 text-muted max-lg:hidden" data-testid="uploads">
       {words}
       <progress
         className="h-[3px] w-24 appearance-none bg-line [&::-webkit-progress-bar]:bg-line [&::-webkit-progress-value]:bg-verdigris"

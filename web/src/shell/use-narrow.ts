@@ -6,3 +6,6 @@ QUERY?.addEventListener('change', ({ matches }) => store.setState(matches, true)
 
 /** Whether the window is as narrow as a telephone: what has a place of its own elsewhere is then behind a word. */
 export const useNarrow = (): boolean => useStore(store as Readable<boolean>);
+
+/** The same, now. */
+export const isNarrow = (): boolean => store.getState();

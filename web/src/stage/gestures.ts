@@ -146,6 +146,8 @@ export class Gestures {
   #down(event: PointerEvent): void {
     if (event.target !== this.#element && (event.target as Node).nodeName !== 'CANVAS') return;
     this.#element.focus({ preventScroll: true });
+    // Text that a drag across the page selected would stay so until somebody pressed on text.
+    this.#element.ownerDocument.getSelection()?.removeAllRanges();
     const point = this.#pointOf(event);
     this.#contacts.set(event.pointerId, { point, start: point, pointerType: event.pointerType });
     this.#element.setPointerCapture(event.pointerId);

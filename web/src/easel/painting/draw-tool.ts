@@ -9,28 +9,17 @@ import {
   unionOf,
 } from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/items';
-import type { Brush, PenPoint } from '@miradero/core/paint';
+import type { LayerFacts, PenPoint } from '@miradero/core/paint';
 import { recentColours } from '../../colour/index.ts';
 import type { Desk, Seat, Tool } from '../../desk/index.ts';
 import type { Drag, Press, Sample, StageView } from '../../stage/index.ts';
 import { Carrying, drawCarried } from './carrying.ts';
+import { drawLasso, drawRing, drawTail, type Tail } from './drawn-over.ts';
 import type { AreaWish, StrokeWish } from './messages.ts';
 import type { Opened } from './open-painting.ts';
 import type { Painting } from './painting.ts';
 import { PaintingCard } from './painting-card.tsx';
 import { type BrushImplement, brushOf, isBrush, paintSettings, rgbOf } from './settings.ts';
-
-/** What of a stroke the worker has not shown yet: it is seen as the hand made it, CSS pixels of the view. */
-interface Tail {
-  readonly view: StageView;
-  readonly brush: Brush;
-  readonly colour: string | undefined;
-  /** CSS pixels of the view for one of the sheet. */
-  readonly scale: number;
-  points: readonly (Sample & { readonly number: number })[];
-  /** Where the pen will most likely be next. */
-  ahead: readonly Sample[];
-}
 
 /** What brushes do that do not paint. */
 const DOES: Readonly<Partial<Record<BrushImplement, StrokeWish['does']>>> = {
@@ -39,6 +28,14 @@ const DOES: Readonly<Partial<Record<BrushImplement, StrokeWish['does']>>> = {
 
 /** A ring is no smaller than this, and its line lies around it, CSS pixels. */
 const RING_PX = 4;
+
+const NOTHING_TAKEN = [
+  'Nothing of the drawing is taken up.',
+  ['“Move a part”, and draw around it; Ctrl A takes the whole layer.'],
+] as const;
+
+/** Pixels of the sheet, x and y. */
+const STEPS = { left: [-1, 0], right: [1, 0], up: [0, -1], down: [0, 1] } as const;
 
 const STROKES = { line: 'line', ellipse: 'ellipse', rectangle: 'rectangle' } as const;
 const OFFERED = Object.keys(STROKES) as (keyof typeof STROKES)[];
@@ -53,7 +50,7 @@ class DrawOnSheet implements Tool {
   /** Corners of a lasso that is drawn, CSS pixels of its view. */
   #lasso: { readonly view: StageView; points: Point[] } | undefined;
   /** The stroke that was made last, pixels of the sheet: it may be meant as something. */
-  #last: { readonly wish: StrokeWish; readonly points: StrokePoint[]; readonly change: number } | undefined;
+  #last: { readonly wish: StrokeWish; readonly points: StrokePoint[]; readonly acts: number } | undefined;
   /** Where the pointer is, CSS pixels of its view. */
   #at: { readonly view: StageView; readonly point: Point } | undefined;
   #carrying: Carrying | undefined;
@@ -85,11 +82,12 @@ class DrawOnSheet implements Tool {
   });
 
   get #isLastThere(): boolean {
-    return this.#last !== undefined && this.#last.change === this.#painting.facts?.change;
+    return this.#last?.acts === this.#painting.acts;
   }
 
   hover({ view }: Seat, point: Point): string {
     this.#at = { view, point };
+    this.#aimAt(view, point);
     this.#redraw(view);
     return isBrush(paintSettings.now.does) ? 'none' : 'crosshair';
   }
@@ -113,8 +111,13 @@ class DrawOnSheet implements Tool {
     return side === 'undo' ? facts?.canUndo === true : facts?.canRedo === true;
   }
 
-  press(seat: Seat, press: Press): Drag | undefined {
-    const { desk, view } = seat;
+  /** Where it is shown twice, one draws on what is under the hand; what was taken is carried where it was. */
+  #aimAt(view: StageView, point: Point): void {
+    if (!this.#carrying) this.#painting.aimAt(view.toBoard(point));
+  }
+
+  /** On what is drawn, or why nothing can be. */
+  #under(desk: Desk): { readonly item: Placement; readonly layer: LayerFacts } | undefined {
     const item = this.#painting.placement;
     const { layer } = this.#painting;
     if (!item || !layer) {
@@ -130,6 +133,15 @@ class DrawOnSheet implements Tool {
       );
       return undefined;
     }
+    return { item, layer };
+  }
+
+  press(seat: Seat, press: Press): Drag | undefined {
+    const { desk, view } = seat;
+    this.#aimAt(view, press.point);
+    const under = this.#under(desk);
+    if (!under) return undefined;
+    const { item, layer } = under;
     const { does } = paintSettings.now;
     if (isBrush(does)) return this.#stroke(seat, press, item, layer.id, does);
     if (does === 'fill') {
@@ -205,7 +217,7 @@ class DrawOnSheet implements Tool {
       painting.end();
       over();
       const isLine = wish.does === 'paint' || wish.does === 'erase';
-      this.#last = isLine ? { wish, points: made, change: (painting.facts?.change ?? 0) + 1 } : undefined;
+      this.#last = isLine ? { wish, points: made, acts: painting.acts } : undefined;
       desk.retell();
     };
     return {
@@ -268,6 +280,41 @@ class DrawOnSheet implements Tool {
     this.#painting.settle();
   }
 
+  /** What was taken is taken away. */
+  remove(desk: Desk): void {
+    if (this.#carrying) this.#painting.discard();
+    else desk.say(...NOTHING_TAKEN);
+  }
+
+  /** What was taken goes by a pixel of the sheet, or ten. */
+  arrow(desk: Desk, to: keyof typeof STEPS, isFar: boolean): void {
+    const carrying = this.#carrying;
+    if (!carrying) {
+      desk.say(...NOTHING_TAKEN);
+      return;
+    }
+    const [x, y] = STEPS[to].map((step) => step * (isFar ? 10 : 1)) as [number, number];
+    carrying.drag('inside', carrying.to, { x: 0, y: 0 }, { x, y });
+    this.#painting.carry(carrying.to);
+    desk.view?.requestDraw();
+  }
+
+  /** All of the layer is taken. */
+  selectAll(desk: Desk): void {
+    const under = this.#under(desk);
+    const { facts } = this.#painting;
+    if (!under || !facts) return;
+    paintSettings.set({ does: 'move' });
+    const { width, height } = facts;
+    const corners = [
+      { x: 0, y: 0 },
+      { x: width, y: 0 },
+      { x: width, y: height },
+      { x: 0, y: height },
+    ];
+    this.#painting.take(under.layer.id, corners);
+  }
+
   /** Draws around something; with Shift a rectangle. */
   #around({ view }: Seat, { point }: Press, done: (corners: readonly Point[]) => void): Drag {
     const lasso: { view: StageView; points: Point[] } = { view, points: [point] };
@@ -304,7 +351,8 @@ class DrawOnSheet implements Tool {
     const points = meantAs(last.points, as, last.wish.brush.sizePx);
     painting.goOn(points.map(({ tilt, ...point }) => ({ ...point, leanDeg: tilt ?? 0 })));
     painting.end();
-    this.#last = { ...last, points, change: last.change + 2 };
+    // Of how the hand made it, so that one may try all three.
+    this.#last = { ...last, acts: painting.acts };
   }
 
   leave(): void {
@@ -356,17 +404,7 @@ class DrawOnSheet implements Tool {
   #drawRing(view: StageView, context: CanvasRenderingContext2D): void {
     const at = this.#at?.view === view ? this.#at.point : undefined;
     if (!at || !this.#painting.placement || !isBrush(paintSettings.now.does)) return;
-    const radius = this.#radiusOn(view);
-    for (const [colour, width] of [
-      ['#ffffff', 2.5],
-      ['#000000', 1],
-    ] as const) {
-      context.beginPath();
-      context.arc(at.x, at.y, Math.max(2, radius), 0, 2 * Math.PI);
-      context.lineWidth = width;
-      context.strokeStyle = colour;
-      context.stroke();
-    }
+    drawRing(context, at, this.#radiusOn(view));
   }
 }
 
@@ -380,43 +418,6 @@ function paintWithWhatIsPicked(): () => void {
 }
 
 const MORE = ['lines-on-top', 'shrink-drawing'];
-
-/** More of it is not drawn: a worker that is far behind is not to be held up. */
-const MOST_OF_TAIL = 24;
-
-/** Nearly as the worker paints it: for the one or two frames until it has. */
-function drawTail(context: CanvasRenderingContext2D, { points, ahead, brush, colour, scale }: Tail): void {
-  if (colour === undefined || points.length === 0) return;
-  const way = [...points.slice(-MOST_OF_TAIL), ...ahead];
-  context.save();
-  context.lineCap = 'round';
-  context.strokeStyle = colour;
-  for (const [index, to] of way.entries()) {
-    const from = way[Math.max(0, index - 1)]!;
-    const pressed = brush.pressureTo.size ? to.pressure : 1;
-    const strength = brush.pressureTo.opacity ? to.pressure : 1;
-    context.globalAlpha =
-      brush.opacity * strength * (0.4 + 0.6 * brush.hardness) * Math.min(1, brush.flow * 2);
-    context.lineWidth = Math.max(1, brush.sizePx * scale * pressed * (0.6 + 0.4 * brush.hardness));
-    context.beginPath();
-    context.moveTo(from.x, from.y);
-    context.lineTo(to.x, to.y);
-    context.stroke();
-  }
-  context.restore();
-}
-
-function drawLasso(context: CanvasRenderingContext2D, points: readonly Point[]): void {
-  context.beginPath();
-  for (const { x, y } of points) context.lineTo(x, y);
-  context.closePath();
-  context.lineWidth = 2.5;
-  context.strokeStyle = '#ffffff';
-  context.stroke();
-  context.lineWidth = 1;
-  context.strokeStyle = '#2c7a6b';
-  context.stroke();
-}
 
 /** Takes up the tool on what was opened. */
 export const takeDrawing = (desk: Desk, opened: Opened): void => desk.take(new DrawOnSheet(desk, opened), []);

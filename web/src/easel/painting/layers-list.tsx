@@ -69,7 +69,7 @@ export function LayersList({ desk, painting }: { desk: Desk; painting: Painting 
   };
   return (
     <section aria-label="Layers" className="mt-3 border-line border-t pt-2">
-      <ul className="max-h-[176px] overflow-y-auto">
+      <ul className="max-h-[176px] overflow-y-auto pointer-coarse:max-h-none">
         {[...layers].reverse().map((one) => (
           <li key={one.id} className="flex items-baseline gap-2">
             <button

@@ -90,8 +90,8 @@ export type ToPaint =
   | { readonly kind: 'fill'; readonly wish: AreaWish; readonly at: Point; readonly gapPx: number }
   | { readonly kind: 'take'; readonly layer: string; readonly corners: readonly Point[] }
   | { readonly kind: 'carry'; readonly to: Affine }
-  /** What was taken stays where it is. */
-  | { readonly kind: 'settle' }
+  /** What was taken stays where it is, or is taken away. */
+  | { readonly kind: 'settle' | 'discard' }
   /** All layers are made smaller about the middle. @property by - 0..1 */
   | { readonly kind: 'shrink'; readonly by: number }
   /** What of the ground is bare is shown, or no more. */

@@ -164,8 +164,12 @@ function savedWords({ trouble, isKept, facts }: PaintState): string {
   return facts?.isAltered ? 'kept on this computer' : 'kept as a version';
 }
 
-const bareWords = (bare: number): string =>
-  bare === 0 ? 'no bare ground left' : `${bare < 0.01 ? '< 1' : Math.round(bare * 100)} % bare ground`;
+/** All of it only where it is. */
+function bareWords(bare: number): string {
+  if (bare === 0) return 'no bare ground left';
+  const percent = bare === 1 ? 100 : Math.min(99, Math.round(bare * 100));
+  return `${bare < 0.01 ? '< 1' : percent} % bare ground`;
+}
 
 /** With what is drawn, on which layer, and how far it is. */
 function Card({ desk, opened }: { desk: Desk; opened: Opened }) {

@@ -1,4 +1,4 @@
-import { boundsOf, frameMatrix } from '@miradero/core/board';
+import { boundsOf, compareStacking, frameMatrix } from '@miradero/core/board';
 import {
   type Affine,
   applyAffine,
@@ -11,13 +11,12 @@ import {
   type Rectangle,
   unionOf,
 } from '@miradero/core/geometry';
-import { isMultiplied, type Placement, pictureToFrame } from '@miradero/core/items';
+import { isMultiplied, isPlacement, type Placement, pictureToFrame } from '@miradero/core/items';
 import { groundOf, type LayerFacts, type PenPoint, type Rgb8 } from '@miradero/core/paint';
 import type { Desk } from '../../desk/index.ts';
 import { type DrawnLive, drawOver, type LiveSource, liveIn } from '../../live/index.ts';
 import type { ViewOfMoving } from '../../stage/index.ts';
 import { createStore, type Readable, type StoreApi } from '../../state/index.ts';
-import { placementOf } from '../following/followed-drawings.ts';
 import type {
   AreaWish,
   FreshSheet,
@@ -68,6 +67,12 @@ export interface Exported {
   readonly change: number;
 }
 
+/** What alters what there is. */
+const ACTS: ReadonlySet<ToPaint['kind']> = new Set([
+  ...(['begin', 'cancel', 'undo', 'redo', 'lasso', 'fill', 'take', 'discard'] as const),
+  ...(['shrink', 'ground', 'layers'] as const),
+]);
+
 interface Question {
   resolve(exported: Exported): void;
   reject(error: Error): void;
@@ -92,11 +97,14 @@ export class Painting implements LiveSource {
   readonly #questions = new Map<number, Question>();
   readonly #waiting = new Map<number, () => void>();
   #asks = 0;
+  #acts = 0;
   #surface: PaintSurface | undefined;
   /** Of the stroke that is made: its last point that was told, and that is seen. */
   #number = 0;
   #seenNumber = 0;
   #isClosed = false;
+  /** Id of the placement on which one draws; else the uppermost. */
+  #aimed: string | undefined;
   #lookedAtMs = Number.NEGATIVE_INFINITY;
   #lookTimer: ReturnType<typeof setTimeout> | undefined;
 
@@ -130,9 +138,22 @@ export class Painting implements LiveSource {
   chooseLayer(active: string): void {
     this.#store.setState({ active });
   }
-  /** What shows it on the board. */
+  /** All that shows it on the board, lowest first: it may have been duplicated. */
+  get placements(): readonly Placement[] {
+    return [...this.#desk.session.items.values()]
+      .filter(isPlacement)
+      .filter((one) => !one.removed && one.drawing === this.drawing)
+      .sort(compareStacking);
+  }
+  /** On which of them one draws. */
   get placement(): Placement | undefined {
-    return placementOf(this.#desk, this.drawing);
+    const { placements } = this;
+    return placements.find(({ id }) => id === this.#aimed) ?? placements.at(-1);
+  }
+  /** From now on one draws on what shows it at a point, where something does. @param point - of the board */
+  aimAt(point: Point): void {
+    const item = this.#desk.feed.itemAt(point);
+    if (item && isPlacement(item) && item.drawing === this.drawing) this.#aimed = item.id;
   }
   /** What the hand's tool drew over it last, board units: it may go when more of the stroke is seen. */
   drawnOver: Rectangle | undefined;
@@ -155,6 +176,10 @@ export class Painting implements LiveSource {
 
   // What the hand does
 
+  /** Grows with everything that is asked to be done: what was done last is the last as long as it is the same. */
+  get acts(): number {
+    return this.#acts;
+  }
   begin(wish: StrokeWish): void {
     this.#number = 0;
     this.#seenNumber = 0;
@@ -189,6 +214,10 @@ export class Painting implements LiveSource {
   }
   alterLayers(what: LayerAct): void {
     this.#post({ kind: 'layers', what });
+  }
+  /** What was taken is taken away. */
+  discard(): void {
+    this.#post({ kind: 'discard' });
   }
   /** What was taken stays where it is. */
   settle(): void {
@@ -264,15 +293,17 @@ export class Painting implements LiveSource {
     const nothing = { drawn: [], nextMs: Number.POSITIVE_INFINITY };
     if (this.#isClosed || !surface || !placement) return nothing;
     const item = liveIn(view, placement.id);
-    if (!item) return nothing;
-    const isShown = this.#isLead(view) && this.#lookFrom(view, item, surface);
+    const isFine = item !== undefined && this.#isLead(view) && this.#lookFrom(view, item, surface);
     // Until then its newest version is seen.
     if (!surface.isThere) return nothing;
-    const images = surface
-      .images(isShown, this.#isClear)
-      .map(({ image, ...place }) => ({ image, opacity: 1, place }));
-    drawOver(context, view, item, images, this.#isClear);
-    return { drawn: [item], nextMs: Number.POSITIVE_INFINITY };
+    const drawn = this.placements.flatMap(({ id }) => liveIn(view, id) ?? []);
+    for (const one of drawn) {
+      const images = surface
+        .images(isFine && one === item, this.#isClear)
+        .map(({ image, ...place }) => ({ image, opacity: 1, place }));
+      drawOver(context, view, one, images, this.#isClear);
+    }
+    return { drawn, nextMs: Number.POSITIVE_INFINITY };
   }
 
   /** Without a ground one sees through it, and its newest version would be seen below. */
@@ -354,21 +385,24 @@ export class Painting implements LiveSource {
   /** Of a stroke only what it altered is drawn anew. */
   #showParts(parts: readonly SeenPart[], number: number | null): void {
     if (!this.#surface?.isThere) return;
-    const { placement } = this;
-    if (number === null || !placement) {
+    const { placements } = this;
+    if (number === null || placements.length === 0) {
       this.#desk.feed.redraw();
       return;
     }
-    const toBoard = this.toBoard(placement);
-    const altered = parts.map(({ level, x, y, width, height }) => {
-      const step = 1 << level;
-      return boundsAfter(toBoard, { x: x * step, y: y * step, width: width * step, height: height * step });
+    const altered = placements.flatMap((placement) => {
+      const toBoard = this.toBoard(placement);
+      return parts.map(({ level, x, y, width, height }) => {
+        const step = 1 << level;
+        return boundsAfter(toBoard, { x: x * step, y: y * step, width: width * step, height: height * step });
+      });
     });
     const part = unionOf([...altered, ...(this.drawnOver ? [this.drawnOver] : [])]);
     if (part) this.#desk.feed.redrawMoving(part);
   }
 
   #post(message: ToPaint, transfer: Transferable[] = []): void {
+    if (ACTS.has(message.kind)) this.#acts += 1;
     this.#worker.postMessage(message, transfer);
   }
 }

@@ -4,6 +4,7 @@ import { createPlacement, heightOf, isPlacement, type Placement } from '@mirader
 import { groundFor, studyFrame } from '@miradero/core/paint';
 import type { Operation } from '@miradero/core/schema';
 import type { Desk } from '../../desk/index.ts';
+import { isNarrow } from '../../shell/index.ts';
 import { drawWith } from './draw-with.ts';
 import { pixelsOf, TONE_PX } from './ground-tones.ts';
 import type { StudiedPart } from './messages.ts';
@@ -16,6 +17,9 @@ const PPI = 300;
 /** Of what is shown so much lies beside the card. */
 const CARD_ROOM = 1.3;
 
+/** Where one is being begun: the key pressed twice makes one. */
+const begun = new WeakSet<Desk>();
+
 /** Makes a study of the picture that is selected, or under the pointer: a frame beside it, on a ground of its mean colour. */
 export async function makeStudy(desk: Desk): Promise<void> {
   const [item, ...others] = desk.targets.filter(isPlacement).filter(({ drawing }) => !drawing);
@@ -23,14 +27,17 @@ export async function makeStudy(desk: Desk): Promise<void> {
     desk.say('Select the one picture of which a study is to be made.');
     return;
   }
-  await drawWith(desk, async () => {
+  if (begun.has(desk)) return;
+  begun.add(desk);
+  const begin = async () => {
     const studied: StudiedPart = { picture: item.picture, part: item.trim };
     const { data } = await pixelsOf(desk, studied, TONE_PX);
     const fresh = { ...sizeOf(item), ppi: PPI, ground: groundFor(data, 'mean'), reference: studied };
     const name = `Study of ${desk.sync.shelf.get(item.picture)?.name ?? 'a picture'}`;
     const drawing = crypto.randomUUID();
     return beginDrawing(desk, drawing, name, fresh, (picture) => place(desk, drawing, item, picture));
-  });
+  };
+  await drawWith(desk, begin).finally(() => begun.delete(desk));
 }
 
 /** Pixels of a study: those of what is seen of the picture, within bounds. */
@@ -59,15 +66,16 @@ function place(
   }
   const now = session.items.get(reference.id);
   const around = boundsOf(now && isPlacement(now) ? now : reference);
-  const frame = studyFrame(around);
-  const centre = { x: frame.x + reference.width / 2, y: around.y + around.height / 2 };
+  const others = session.standing.filter(({ id }) => id !== reference.id).map(boundsOf);
+  const frame = studyFrame(around, others);
+  const centre = { x: frame.x + frame.width / 2, y: frame.y + frame.height / 2 };
   const [stack] = keysOnTop(session.standing, 1);
   const create = createPlacement({
     ...{ id: crypto.randomUUID(), stack: stack!, ...shown, drawing, centre, width: reference.width },
   });
   session.commit([{ create }]);
-  // Both are seen, with room for the card at the left.
+  // Both are seen, with room for the card at the left; on a narrow screen it lies below.
   const both = unionOf([around, boundsOf(create)])!;
-  const width = both.width * CARD_ROOM;
+  const width = both.width * (isNarrow() ? 1 : CARD_ROOM);
   desk.view?.showPart({ ...both, x: both.x + both.width - width, width });
 }

@@ -180,6 +180,9 @@ export class PaintRoom {
       case 'settle':
         this.#settle();
         return;
+      case 'discard':
+        this.#discard();
+        return;
       case 'shrink':
         this.#shrink(message.by);
         return;
@@ -396,6 +399,15 @@ export class PaintRoom {
     if (!this.#moving) return;
     this.#showing.show(this.#moving.moving.show(to), null);
     this.#keeping?.paint();
+  }
+
+  #discard(): void {
+    if (!this.#moving) return;
+    const { moving } = this.#moving;
+    this.#moving = undefined;
+    const altered = moving.discard();
+    this.#sheet.record(moving.end());
+    this.#done(altered);
   }
 
   /** All that is painted becomes smaller about the middle of the sheet, so that there is room around it. */
