@@ -42,6 +42,7 @@ export { GROUND_TONES, type GroundTone, groundFor, type Rgb8, studyFrame, underp
 export {
   emptyTile,
   isEmptyTile,
+  release,
   TILE_BYTES,
   TILE_PX,
   type TilePixels,

@@ -1,6 +1,6 @@
 import { intersectionOf, type Rectangle } from '../geometry/index.ts';
 import { coverageAt, type Dab } from './brush.ts';
-import { TILE_PX, tileArea, tileKey, tilesIn } from './tiles.ts';
+import { release, TILE_PX, tileArea, tileKey, tilesIn } from './tiles.ts';
 
 /** All of a pixel is covered. */
 export const COVERED = 65_535;
@@ -100,6 +100,12 @@ export class Mask {
 
   get(key: number): MaskTile | undefined {
     return this.#tiles.get(key);
+  }
+
+  /** It is used no more. */
+  release(): void {
+    for (const tile of this.#tiles.values()) release(tile);
+    this.#tiles.clear();
   }
 
   /** @returns 0..65,535 */

@@ -54,4 +54,9 @@ export class PaintStroke {
   cancel(): AlteredParts {
     return this.#tiles.cancel();
   }
+
+  /** It goes on no more: what it needed for that is given back. */
+  close(): void {
+    this.#mask.release();
+  }
 }

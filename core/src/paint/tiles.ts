@@ -105,3 +105,7 @@ export class Tiles {
     else this.#tiles.set(key, pixels);
   }
 }
+
+/** Gives memory back at once, where the platform can (ECMAScript 2024): what waits for a collector is used until then. Nobody may have it any more. */
+export const release = ({ buffer }: { readonly buffer: ArrayBuffer }): void =>
+  void (buffer as { transfer?: (bytes: number) => ArrayBuffer }).transfer?.(0);

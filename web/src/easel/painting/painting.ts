@@ -45,8 +45,8 @@ export interface PaintState {
 /** The edge of what hides something is smoothed: so far within it nothing is seen through, CSS pixels. */
 const COVERED_FROM_PX = 2;
 
-/** While the camera moves another part is asked for so often at most, ms. */
-const LOOK_EVERY_MS = 150;
+/** While the camera moves another part is asked for so often at most, ms: where what is there does not do, and where it does. */
+const LOOK_EVERY_MS = { lacking: 150, covered: 400 } as const;
 
 /** Bounds of where a map takes a rectangle. */
 const boundsAfter = (map: Affine, { x, y, width, height }: Rectangle): Rectangle =>
@@ -317,7 +317,7 @@ export class Painting implements LiveSource {
     return !this.#desk.view || view === (this.#desk.view as ViewOfMoving);
   }
 
-  /** Asks for what is in view, where it is another part than before. @returns whether what is shown finer holds what is in view, or will */
+  /** Asks for what is in view, where it is another part than before. @returns whether what is shown finer holds what is in view */
   #lookFrom(view: ViewOfMoving, item: Placement, surface: PaintSurface): boolean {
     const { width, height } = surface.size;
     const toSheet = invertAffine(this.toBoard(item));
@@ -328,19 +328,21 @@ export class Painting implements LiveSource {
     const perPixel = perUnit / (view.camera.scale * window.devicePixelRatio);
     const isIn = part.width > 0 && part.height > 0;
     const next = windowFor(surface.size, isIn ? part : undefined, perPixel, surface.coarseLevel);
-    if (surface.looksAt(next)) return true;
-    const restMs = this.#lookedAtMs + LOOK_EVERY_MS - performance.now();
+    const isCovered = surface.covers(part);
+    if (surface.looksAt(next)) return isCovered;
+    const everyMs = isCovered ? LOOK_EVERY_MS.covered : LOOK_EVERY_MS.lacking;
+    const restMs = this.#lookedAtMs + everyMs - performance.now();
     if (restMs > 0) {
       this.#lookTimer ??= setTimeout(() => {
         this.#lookTimer = undefined;
         this.#desk.feed.redraw();
       }, restMs);
-      return surface.covers(part);
+      return isCovered;
     }
     this.#lookedAtMs = performance.now();
     surface.look(next);
     this.#post({ kind: 'look', window: next });
-    return true;
+    return surface.covers(part);
   }
 
   #hear(message: FromPaint): void {

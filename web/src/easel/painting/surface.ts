@@ -80,6 +80,8 @@ export class PaintSurface {
   readonly size: Size;
   readonly #coarse: Level;
   #fine: Level | undefined;
+  /** What was asked for last, until all of it has come: what is there is shown until then. */
+  #next: Level | undefined;
 
   constructor(size: Size, coarse: number) {
     this.size = size;
@@ -91,7 +93,7 @@ export class PaintSurface {
   }
 
   get bytes(): number {
-    return [this.#coarse, this.#fine].reduce(
+    return [this.#coarse, this.#fine, this.#next].reduce(
       (sum, level) => sum + (level ? level.canvas.width * level.canvas.height * 4 : 0),
       0,
     );
@@ -102,9 +104,9 @@ export class PaintSurface {
     return this.#coarse.isWhole;
   }
 
-  /** Whether it is this part that is shown finer; null: none is. */
+  /** Whether it is this part that is shown finer, or will be; null: none is. */
   looksAt(window: SeenWindow | null): boolean {
-    return isSame(this.#fine?.window ?? null, window);
+    return isSame((this.#next ?? this.#fine)?.window ?? null, window);
   }
 
   /** Whether what is shown finer holds a part of the sheet, its pixels. */
@@ -117,20 +119,26 @@ export class PaintSurface {
 
   /** Another part is shown finer; what has not come of it is to be asked for. */
   look(window: SeenWindow | null): void {
-    this.#fine = window ? new Level(window, this.#fine) : undefined;
+    const next = window ? new Level(window, this.#next ?? this.#fine) : undefined;
+    this.#next = undefined;
+    if (next && !next.isWhole && this.#fine?.isWhole) this.#next = next;
+    else this.#fine = next;
   }
 
   put(parts: readonly SeenPart[]): void {
     for (const part of parts) {
       if (part.level === this.coarseLevel) this.#coarse.put(part);
-      if (this.#fine && part.level === this.#fine.window.level) this.#fine.put(part);
+      for (const one of [this.#fine, this.#next]) if (part.level === one?.window.level) one.put(part);
     }
+    if (!this.#next?.isWhole) return;
+    this.#fine = this.#next;
+    this.#next = undefined;
   }
 
   /**
    * Lowest first.
    *
-   * @param isSharp - what is in view is what was asked for
+   * @param isSharp - what is shown finer holds all that is in view
    * @param isClear - one sees through it: then nothing of it may be drawn twice
    */
   images(isSharp: boolean, isClear: boolean): readonly SurfaceImage[] {

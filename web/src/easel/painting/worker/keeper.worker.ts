@@ -1,8 +1,8 @@
 import type { KeptSheet } from '@miradero/core/paint';
-import type { FromKeeper, NumberedTile, ToKeeper } from '../messages.ts';
+import type { FromKeeper, NumberedTile, PackedTile, ToKeeper } from '../messages.ts';
 import { forgetOld, Journal } from './journal.ts';
 import { flatPng, openRasterOf, type PackedSheet } from './openraster-file.ts';
-import { packed, unpacked } from './packing.ts';
+import { packed, unpackedTile } from './packing.ts';
 import { rowsOf } from './sheets.ts';
 
 /**
@@ -40,8 +40,8 @@ self.onmessage = ({ data: port }: MessageEvent<MessagePort>) => {
   };
 };
 
-const pixelsOf = async (bytes: Uint8Array): Promise<Uint8ClampedArray<ArrayBuffer>> =>
-  new Uint8ClampedArray((await unpacked(new Uint8Array(bytes), 'deflate-raw')).buffer);
+/** Of every so many tiles one is unpacked by who paints: it has to lay them together besides. */
+const SHARED_EVERY = 3;
 
 const buffersOf = (numbered: readonly NumberedTile[]) => numbered.map(({ pixels }) => pixels.buffer);
 
@@ -61,26 +61,34 @@ async function open(drawing: string, tell: Tell): Promise<void> {
   ({ state, tiles } = found);
   tell({ kind: 'found', state });
   const waiting = new Map(tiles);
-  const tilesOf = async (numbers: Iterable<number>): Promise<NumberedTile[]> => {
-    const numbered: NumberedTile[] = [];
-    for (const tile of numbers) {
+  const take = (numbers: Iterable<number>): PackedTile[] =>
+    [...numbers].flatMap((tile) => {
       const bytes = waiting.get(tile);
-      if (bytes) numbered.push({ tile, pixels: await pixelsOf(bytes) });
       waiting.delete(tile);
-    }
+      return bytes ? [{ tile, bytes: new Uint8Array(bytes) }] : [];
+    });
+  const tilesOf = async (some: readonly PackedTile[]): Promise<NumberedTile[]> => {
+    const numbered: NumberedTile[] = [];
+    for (const one of some) numbered.push(await unpackedTile(one));
     return numbered;
   };
   try {
     // What is seen first: what can be taken back may be many times as much.
     for (const [row, own] of rowsOf(state)) {
-      const numbered = await tilesOf(own.map(({ tile }) => tile));
+      const all = take(own.map(({ tile }) => tile));
+      const shared = all.filter((_, at) => at % SHARED_EVERY === SHARED_EVERY - 1);
+      tell(
+        { kind: 'raw', tiles: shared },
+        shared.map(({ bytes }) => bytes.buffer),
+      );
+      const numbered = await tilesOf(all.filter((_, at) => at % SHARED_EVERY !== SHARED_EVERY - 1));
       tell({ kind: 'row', row, tiles: numbered }, buffersOf(numbered));
     }
   } catch {
     tell({ kind: 'broken' });
     return;
   }
-  const past = await tilesOf([...waiting.keys()]).catch(() => null);
+  const past = await tilesOf(take([...waiting.keys()])).catch(() => null);
   tell({ kind: 'past', tiles: past }, past ? buffersOf(past) : []);
 }
 
@@ -143,8 +151,9 @@ function sheetOf(kept: KeptSheet, bytes: ReadonlyMap<number, Uint8Array>): Packe
       keys: [...own.keys()],
       async tile(key: number) {
         await whileNobodyPaints(sinceMs);
-        const found = bytes.get(own.get(key) ?? 0);
-        return found && pixelsOf(found);
+        const tile = own.get(key) ?? 0;
+        const found = bytes.get(tile);
+        return found && (await unpackedTile({ tile, bytes: new Uint8Array(found) })).pixels;
       },
     };
   });

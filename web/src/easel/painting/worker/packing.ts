@@ -1,3 +1,5 @@
+import type { NumberedTile, PackedTile } from '../messages.ts';
+
 type Format = 'deflate' | 'deflate-raw';
 
 /** The bytes are written into the stream, not read from a `Blob`: those go by way of another process, which takes thrice as long. */
@@ -18,3 +20,8 @@ export const packed = (bytes: Uint8Array<ArrayBuffer>, format: Format) =>
 /** @throws TypeError where it is damaged */
 export const unpacked = (bytes: Uint8Array<ArrayBuffer>, format: Format) =>
   through(bytes, new DecompressionStream(format));
+
+/** A tile as it is painted on. @throws TypeError where it is damaged */
+export async function unpackedTile({ tile, bytes }: PackedTile): Promise<NumberedTile> {
+  return { tile, pixels: new Uint8ClampedArray((await unpacked(bytes, 'deflate-raw')).buffer) };
+}

@@ -45,6 +45,8 @@ interface UnderWay {
   to(...points: readonly PenPoint[]): AlteredParts;
   end(): TileChange[];
   cancel(): AlteredParts;
+  /** It goes on no more. */
+  close(): void;
   readonly smoothing: Smoothing;
 }
 
@@ -229,7 +231,7 @@ export class PaintRoom {
     const numbered = new Map<number, TilePixels>();
     try {
       for await (const { row, tiles } of rows) {
-        for (const { tile, pixels } of tiles) numbered.set(tile, pixels);
+        for (const { tile, pixels } of await tiles) numbered.set(tile, pixels);
         for (const { layer, key, tile } of places.get(row) ?? [])
           this.#sheet.layer(layer).tiles.set(key, numbered.get(tile));
         this.#showing.arrive([...this.#showing.allKeys()].filter((key) => tilePlace(key).row === row));
@@ -305,6 +307,7 @@ export class PaintRoom {
     this.#underWay = {
       ...{ layer: id, smoothing: new Smoothing(smoothing) },
       ...{ to: (...points) => stroke.to(...points), end: () => stroke.end(), cancel: () => stroke.cancel() },
+      close: () => stroke instanceof PaintStroke && stroke.close(),
     };
     this.#showing.workOn(id);
   }
@@ -331,6 +334,7 @@ export class PaintRoom {
     this.#alteredOn(stroke.layer, altered);
     const changes = stroke.end();
     this.#underWay = undefined;
+    stroke.close();
     this.#sheet.record(changes);
     this.#showing.workOn(undefined);
     this.#done(altered);
@@ -349,6 +353,7 @@ export class PaintRoom {
     this.#underWay = undefined;
     this.#showing.workOn(undefined);
     this.#done(stroke.cancel());
+    stroke.close();
     this.#doAfterStroke();
   }
 
@@ -367,6 +372,7 @@ export class PaintRoom {
   #paintMask({ layer, colour, opacity }: AreaWish, mask: ReturnType<typeof lassoMask>): void {
     this.#settle();
     const changes = paintArea(this.#sheet.layer(layer), mask, { colour, opacity }, this.#sheet.frame);
+    mask.release();
     this.#sheet.record(changes);
     this.#done(wholeTiles(changes.map(({ key }) => key)));
   }

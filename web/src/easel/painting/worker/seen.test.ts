@@ -65,6 +65,23 @@ describe('what is seen of a sheet', () => {
     }
   });
 
+  it('also of more tiles than what lies below is had of at once', () => {
+    const sheet = new PaintedSheet(FRAME, newLayers([240, 230, 210]));
+    const keys = Array.from({ length: 300 }, (_, at) =>
+      tileKey({ column: at % 10, row: Math.floor(at / 10) }),
+    );
+    for (const [at, key] of keys.entries()) {
+      const pixels = emptyTile();
+      pixels.fill(at + 60);
+      sheet.layer('sketch').tiles.set(key, pixels);
+    }
+    const seen = new Seen(sheet);
+    const firstOf = (key: number) => [...seen.parts(key, WHOLE_TILE, [5])[0]!.data.subarray(0, 4)];
+    const before = keys.map(firstOf);
+    seen.workOn('ink');
+    expect([...keys, ...keys].map(firstOf)).toEqual([...before, ...before]);
+  });
+
   it('of a part is whole pixels of the level that hold it', () => {
     const sheet = sheetOn([9, 8, 7]);
     const composed = composeTile(sheet.layers, PAINTED, sheet.ground);

@@ -4,6 +4,7 @@ import {
   layOver,
   type PaintedSheet,
   type Rgb8,
+  release,
   TILE_PX,
   type TilePixels,
   tileArea,
@@ -131,6 +132,9 @@ function filled(width: number, height: number, pixel: number): Uint8ClampedArray
   return data;
 }
 
+/** What lies below is had of so many tiles: more than a stroke comes back to, mostly. */
+const MOST_BELOW = 256;
+
 /** Cuts what is seen of a sheet. While one layer is worked on, what lies below it is laid together once. */
 export class Seen {
   readonly #sheet: PaintedSheet;
@@ -147,6 +151,7 @@ export class Seen {
   /** One layer is worked on from now on; undefined: none. */
   workOn(layer: string | undefined): void {
     this.#active = layer;
+    for (const made of this.#below.values()) release(made);
     this.#below.clear();
   }
 
@@ -176,7 +181,8 @@ export class Seen {
   #compose(key: number, part: Rectangle): void {
     const { layers, ground } = this.#now();
     const at = layers.findIndex(({ id }) => id === this.#active);
-    const below = at < 0 ? undefined : wholePixels(this.#belowOf(key, at));
+    const isPaintedBelow = layers.slice(0, at).some(({ tiles, isHidden }) => !isHidden && tiles.get(key));
+    const below = at > 0 && isPaintedBelow ? wholePixels(this.#belowOf(key, at)) : undefined;
     const onto = wholePixels(this.#scratch);
     const pixel = ground ? pixelOf(ground) : 0;
     for (let row = part.y; row < part.y + part.height; row += 1) {
@@ -184,7 +190,7 @@ export class Seen {
       if (below) onto.set(below.subarray(from, from + part.width), from);
       else onto.fill(pixel, from, from + part.width);
     }
-    layOver(this.#scratch, at < 0 ? layers : layers.slice(at), key, part);
+    layOver(this.#scratch, below ? layers.slice(at) : layers, key, part);
   }
 
   /** What is laid together: where bare ground is shown, that is of one colour and nothing else. */
@@ -198,7 +204,12 @@ export class Seen {
     const known = this.#below.get(key);
     if (known) return known;
     const { layers, ground } = this.#now();
-    const made = tileOf(ground);
+    const [oldest] = this.#below;
+    const made = this.#below.size < MOST_BELOW ? tileOf(ground) : oldest![1];
+    if (made === oldest?.[1]) {
+      this.#below.delete(oldest[0]);
+      wholePixels(made).fill(ground ? pixelOf(ground) : 0);
+    }
     layOver(made, layers.slice(0, at), key);
     this.#below.set(key, made);
     return made;
