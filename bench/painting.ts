@@ -299,9 +299,10 @@ export async function benchPainting(browser: Browser): Promise<void> {
     );
     const placement = (await sheet.standing()).find((item) => item.kind === 'placement')!;
     const decoding = await decodingOf(bare, running.address, (placement as { picture: string }).picture);
-    const took = await openingOf(page);
+    const all = [await openingOf(page), await openingOf(page), await openingOf(page)];
+    const [, took] = all.sort((one, other) => one - other) as [number, number, number];
     report(
-      'opening a sheet of 24 MP with six layers, until all of it is shown from them',
+      'opening a sheet of 24 MP with six layers, until all of it is shown from them: middle of three',
       `${ms(took)} (its layers are decoded in ${ms(decoding)})`,
       times(took / decoding),
       '≤ 2 ×',

@@ -71,15 +71,16 @@ export interface SeenPart {
 export type SheetFormat = 'png' | 'openraster';
 
 export type ToPaint =
-  /** @property keeper - to the worker that keeps it on this computer @property file - where nothing is kept: its newest version */
+  /** @property keeper - to the worker that keeps it on this computer */
   | {
       readonly kind: 'open';
       readonly drawing: string;
       readonly keeper: MessagePort;
       readonly version: string | null;
-      readonly file: Blob | null;
       readonly fresh: FreshSheet | null;
     }
+  /** Its newest version, where there is one: wanted where nothing is kept, or something older. */
+  | { readonly kind: 'file'; readonly file: Blob | null }
   | { readonly kind: 'begin'; readonly wish: StrokeWish }
   /** @property number - of the last of the points, counted from the beginning of the stroke */
   | { readonly kind: 'way'; readonly points: readonly PenPoint[]; readonly number: number }

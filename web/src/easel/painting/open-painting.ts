@@ -104,7 +104,7 @@ async function open(
   const letGo = await hold(drawing);
   if (!letGo) throw new Error('It is being drawn on in another window.');
   try {
-    const file = from.version === null ? null : await fileOf(desk, from.version).catch(() => null);
+    const file = from.version === null ? Promise.resolve(null) : fileOf(desk, from.version).catch(() => null);
     const painting = new Painting(desk, drawing, { version: from.version, file, fresh: from.fresh });
     const versions = new VersionMaker(desk, painting, { name: from.name, place: from.place });
     const stop = liveOn(desk).add(painting);

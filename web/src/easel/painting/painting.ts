@@ -108,11 +108,11 @@ export class Painting implements LiveSource {
   #lookedAtMs = Number.NEGATIVE_INFINITY;
   #lookTimer: ReturnType<typeof setTimeout> | undefined;
 
-  /** @param version - picture of its newest version, and its file, where this window has none of it kept */
+  /** @param version - picture of its newest version, and its file, which comes while it is opened */
   constructor(
     desk: Desk,
     drawing: string,
-    from: { version: string | null; file: Blob | null; fresh: FreshSheet | null },
+    { file, ...from }: { version: string | null; file: Promise<Blob | null>; fresh: FreshSheet | null },
   ) {
     this.drawing = drawing;
     this.#desk = desk;
@@ -122,6 +122,7 @@ export class Painting implements LiveSource {
     const between = new MessageChannel();
     this.#keeper.postMessage(between.port1, [between.port1]);
     this.#post({ kind: 'open', drawing, keeper: between.port2, ...from }, [between.port2]);
+    void file.then((come) => this.#post({ kind: 'file', file: come }));
   }
 
   get store(): Readable<PaintState> {

@@ -15,7 +15,11 @@ export class VersionMaker {
   readonly #ends: readonly (() => void)[];
   #timer: ReturnType<typeof setTimeout> | undefined;
   #making: Promise<void> | undefined;
+  /** The one after it, where it was asked for already. */
+  #next: Promise<void> | undefined;
   #change = 0;
+  /** Of which change the last one is. */
+  #madeOf: number | undefined;
 
   constructor(
     desk: Desk,
@@ -59,17 +63,27 @@ export class VersionMaker {
   }
 
   /** Makes one now, where something was painted since, or none was made yet. @throws Error in words */
-  async makeNow(): Promise<void> {
+  makeNow(): Promise<void> {
     clearTimeout(this.#timer);
-    await this.#making?.catch(() => {});
+    if (!this.#making) return this.#makeOne();
+    // What was painted since the one that is being made began is in the next: all who ask meanwhile mean that.
+    this.#next ??= this.#making
+      .catch(() => {})
+      .then(() => {
+        this.#next = undefined;
+        return this.#makeOne();
+      });
+    return this.#next;
+  }
+
+  #makeOne(): Promise<void> {
     const { facts, placement } = this.#painting;
-    if (!facts || (!facts.isAltered && placement)) return;
-    this.#making = this.#make();
-    try {
-      await this.#making;
-    } finally {
+    const isMade = !facts?.isAltered || facts.change === this.#madeOf;
+    if (!facts || (isMade && placement)) return Promise.resolve();
+    this.#making = this.#make().finally(() => {
       this.#making = undefined;
-    }
+    });
+    return this.#making;
   }
 
   async #make(): Promise<void> {
@@ -92,6 +106,7 @@ export class VersionMaker {
     });
     kept.tell();
     this.#painting.versioned(kept.picture, change);
+    this.#madeOf = change;
     this.#place({ id: kept.picture, width, height });
   }
 }

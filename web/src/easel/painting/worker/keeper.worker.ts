@@ -140,8 +140,15 @@ async function save(wanted: KeptSheet, tell: Tell): Promise<void> {
   }
 }
 
-/** A state whose tiles are unpacked one by one. */
-function sheetOf(kept: KeptSheet, bytes: ReadonlyMap<number, Uint8Array>): PackedSheet {
+/** Something was painted since a file of it was begun. */
+class Outdated extends Error {}
+
+/**
+ * A state whose tiles are unpacked one by one.
+ *
+ * @throws Outdated by its tiles, where there is a newer state and `isStrict`
+ */
+function sheetOf(kept: KeptSheet, bytes: ReadonlyMap<number, Uint8Array>, isStrict: boolean): PackedSheet {
   const sinceMs = performance.now();
   const { width, height, ppi, reference } = kept;
   const layers = kept.layers.map((facts) => {
@@ -151,6 +158,7 @@ function sheetOf(kept: KeptSheet, bytes: ReadonlyMap<number, Uint8Array>): Packe
       keys: [...own.keys()],
       async tile(key: number) {
         await whileNobodyPaints(sinceMs);
+        if (isStrict && state !== kept) throw new Outdated();
         const tile = own.get(key) ?? 0;
         const found = bytes.get(tile);
         return found && (await unpackedTile({ tile, bytes: new Uint8Array(found) })).pixels;
@@ -160,14 +168,19 @@ function sheetOf(kept: KeptSheet, bytes: ReadonlyMap<number, Uint8Array>): Packe
   return { width, height, ppi, reference, layers };
 }
 
-async function makeFile({ ask, as }: Extract<ToKeeper, { kind: 'export' }>, tell: Tell): Promise<void> {
+/** So many times a file is begun anew because something was painted meanwhile: then it is of how it was. */
+const MOST_BEGUN = 4;
+
+async function makeFile(asked: Extract<ToKeeper, { kind: 'export' }>, tell: Tell, time = 1): Promise<void> {
+  const { ask, as } = asked;
   try {
     if (!state) throw new Error('Nothing of it is kept yet.');
     const { change } = state;
-    const sheet = sheetOf(state, new Map(tiles));
+    const sheet = sheetOf(state, new Map(tiles), time < MOST_BEGUN);
     const bytes = await (as === 'png' ? flatPng(sheet) : openRasterOf(sheet));
     tell({ kind: 'exported', ask, file: new Blob([bytes], { type: `image/${as}` }), change });
   } catch (error) {
-    tell({ kind: 'unexported', ask, why: error instanceof Error ? error.message : String(error) });
+    if (error instanceof Outdated) await makeFile(asked, tell, time + 1);
+    else tell({ kind: 'unexported', ask, why: error instanceof Error ? error.message : String(error) });
   }
 }

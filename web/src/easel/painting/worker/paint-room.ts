@@ -38,6 +38,8 @@ const COUNT_AFTER_MS = 400;
 
 type Tell = (message: FromPaint, transfer?: Transferable[]) => void;
 type Open = Extract<ToPaint, { kind: 'open' }>;
+/** What is done to an open sheet. */
+type Told = Exclude<ToPaint, { kind: 'open' | 'file' }>;
 
 /** Something that is under way on one layer. */
 interface UnderWay {
@@ -67,11 +69,17 @@ export class PaintRoom {
   #countTimer: ReturnType<typeof setTimeout> | undefined;
   #bare: number | null = null;
 
+  #comeFile: (file: Blob | null) => void = () => {};
+  readonly #file: Promise<Blob | null>;
+
   constructor(tell: Tell) {
     this.#tell = tell;
+    this.#file = new Promise((come) => {
+      this.#comeFile = come;
+    });
   }
 
-  async open({ drawing, keeper, version, file, fresh }: Open): Promise<void> {
+  async open({ drawing, keeper, version, fresh }: Open): Promise<void> {
     const keeping = new Keeping(
       keeper,
       () => ({
@@ -90,8 +98,10 @@ export class PaintRoom {
     try {
       const kept = await keeping.read(drawing);
       // What was painted here and is no version yet goes before one that was made elsewhere.
-      const isNewest = kept && (kept.state.isAltered || kept.state.version === version || !file);
+      const isNewest =
+        kept && (kept.state.isAltered || kept.state.version === version || !(await this.#file));
       if (isNewest && (await this.#restore(kept, keeping))) return;
+      const file = await this.#file;
       if (file) this.#begin(await sheetOfOpenRaster(new Uint8Array(await file.arrayBuffer())), version);
       else if (fresh) this.#begin(blank(fresh), version);
       else throw new Error('Its newest version does not come from the server.');
@@ -117,7 +127,12 @@ export class PaintRoom {
     this.#countTimer = setTimeout(() => this.#count(), COUNT_AFTER_MS);
   }
 
-  hear(message: Exclude<ToPaint, Open>): void {
+  /** Its newest version has come, or there is none. */
+  come(file: Blob | null): void {
+    this.#comeFile(file);
+  }
+
+  hear(message: Told): void {
     try {
       this.#do(message);
     } catch (error) {
@@ -125,7 +140,7 @@ export class PaintRoom {
     }
   }
 
-  #do(message: Exclude<ToPaint, Open>): void {
+  #do(message: Told): void {
     switch (message.kind) {
       case 'begin':
         this.#beginStroke(message.wish);

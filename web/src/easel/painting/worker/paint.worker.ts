@@ -6,7 +6,7 @@ const room = new PaintRoom((message: FromPaint, transfer: Transferable[] = []) =
   self.postMessage(message, { transfer }),
 );
 
-type Told = Exclude<ToPaint, { kind: 'open' }>;
+type Told = Exclude<ToPaint, { kind: 'open' | 'file' }>;
 let waiting: Told[] = [];
 let isOpen = false;
 const wake = new MessageChannel();
@@ -28,7 +28,8 @@ wake.port1.onmessage = () => {
 
 self.onmessage = ({ data }: MessageEvent<ToPaint>) => {
   // What is looked at alters while the sheet is coming still.
-  if (data.kind === 'look' && !isOpen) room.hear(data);
+  if (data.kind === 'file') room.come(data.file);
+  else if (data.kind === 'look' && !isOpen) room.hear(data);
   else if (data.kind !== 'open') tellLater(data);
   if (data.kind !== 'open') return;
   void room.open(data).then(() => {
