@@ -41,7 +41,7 @@ self.onmessage = ({ data: port }: MessageEvent<MessagePort>) => {
 };
 
 /** Of every so many tiles one is unpacked by who paints: it has to lay them together besides. */
-const SHARED_EVERY = 3;
+const SHARED_EVERY = 6;
 
 const buffersOf = (numbered: readonly NumberedTile[]) => numbered.map(({ pixels }) => pixels.buffer);
 

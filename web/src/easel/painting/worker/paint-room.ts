@@ -36,6 +36,9 @@ import { Showing } from './showing.ts';
 /** How much of a sheet is bare is counted so long after it was painted, ms. */
 const COUNT_AFTER_MS = 400;
 
+/** So soon a page says where it looks after it heard that a sheet is opened, ms, or it is not waited for. */
+const LOOK_WITHIN_MS = 100;
+
 type Tell = (message: FromPaint, transfer?: Transferable[]) => void;
 type Open = Extract<ToPaint, { kind: 'open' }>;
 /** What is done to an open sheet. */
@@ -69,11 +72,16 @@ export class PaintRoom {
   #countTimer: ReturnType<typeof setTimeout> | undefined;
   #bare: number | null = null;
 
+  #tellLook: () => void = () => {};
+  readonly #look: Promise<void>;
   #comeFile: (file: Blob | null) => void = () => {};
   readonly #file: Promise<Blob | null>;
 
   constructor(tell: Tell) {
     this.#tell = tell;
+    this.#look = new Promise((come) => {
+      this.#tellLook = come;
+    });
     this.#file = new Promise((come) => {
       this.#comeFile = come;
     });
@@ -174,6 +182,7 @@ export class PaintRoom {
         this.#alterLayers(message.what);
         return;
       case 'look':
+        this.#tellLook();
         this.#showing.look(message.window);
         return;
       case 'export':
@@ -244,6 +253,8 @@ export class PaintRoom {
     const isIn = (row: number) => places.has(row);
     this.#showing.arrive([...this.#showing.allKeys()].filter((key) => !isIn(tilePlace(key).row)));
     const numbered = new Map<number, TilePixels>();
+    // Where the page looks is known by then: no row is laid together twice.
+    await Promise.race([this.#look, new Promise((go) => setTimeout(go, LOOK_WITHIN_MS))]);
     try {
       for await (const { row, tiles } of rows) {
         for (const { tile, pixels } of await tiles) numbered.set(tile, pixels);
