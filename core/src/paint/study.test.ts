@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { luminanceOf, luminanceToMunsellValue, oklabHueDeg, rgbOf8, srgb8ToOklab } from '../colour/index.ts';
-import { overlaps } from '../geometry/index.ts';
+import { containsRectangle, overlaps } from '../geometry/index.ts';
 import { groundFor, type Rgb8, studyFrame, underpainted } from './study.ts';
 
 const byte = fc.integer({ min: 0, max: 255 });
@@ -68,6 +68,9 @@ describe('a study', () => {
     // On the other side, where something stands there.
     const right = { x: 200, y: 70, width: 50, height: 50 };
     expect(studyFrame(reference, [right])).toEqual({ x: -94, y: 20, width: 100, height: 60 });
+    // Within a bay it stays in it, or beside it.
+    const bay = { x: -20, y: -20, width: 500, height: 300 };
+    expect(studyFrame(reference, [bay]).x).toBe(114);
   });
 
   it('covers nothing, however full it is', () => {
@@ -77,7 +80,8 @@ describe('a study', () => {
     fc.assert(
       fc.property(others, (all) => {
         const frame = studyFrame(reference, all);
-        expect([reference, ...all].filter((one) => overlaps(frame, one))).toEqual([]);
+        const beside = all.filter((one) => !containsRectangle(one, reference));
+        expect([reference, ...beside].filter((one) => overlaps(frame, one))).toEqual([]);
         expect([frame.width, frame.height]).toEqual([100, 60]);
       }),
     );

@@ -12,7 +12,7 @@ import {
   rgbOf8,
   rgbToOklab,
 } from '../colour/index.ts';
-import { overlaps, type Rectangle, unionOf } from '../geometry/index.ts';
+import { containsRectangle, overlaps, type Rectangle, unionOf } from '../geometry/index.ts';
 
 /** How the ground of a study is toned: by the reference's mean colour, its mean value, or that value in a warm or a cool hue. */
 export const GROUND_TONES = ['mean', 'value', 'warm', 'cool'] as const;
@@ -116,18 +116,19 @@ const MOST_TRIED = 12;
  * left, below or above it.
  *
  * @param reference - any unit
- * @param others - what stands there beside it
+ * @param others - what stands there beside it; what the reference lies in, a bay or a sheet, hinders nothing
  */
 export function studyFrame(reference: Rectangle, others: readonly Rectangle[]): Rectangle {
   const { x, y, width, height } = reference;
   const gap = GAP * width;
+  const hindering = others.filter((other) => !containsRectangle(other, reference));
   const at = (right: number, down: number): Rectangle => ({
     ...{ x: x + right * (width + gap), y: y + down * (height + gap) },
     ...{ width, height },
   });
   for (let away = 1; away <= MOST_TRIED; away += 1)
     for (const frame of [at(away, 0), at(-away, 0), at(0, away), at(0, -away)])
-      if (!others.some((other) => overlaps(frame, other))) return frame;
-  const all = unionOf([reference, ...others])!;
+      if (!hindering.some((other) => overlaps(frame, other))) return frame;
+  const all = unionOf([reference, ...hindering])!;
   return { x: all.x + all.width + gap, y, width, height };
 }
