@@ -541,6 +541,25 @@ test('a part is taken, moved and turned, made room around; layers go up and down
   await expect(page.getByText('“sketch” is hidden')).toBeVisible();
 });
 
+test('without room on the disk no drawing is begun: it is said so, and one can once there is some', async ({
+  page,
+  running,
+}) => {
+  const sheet = await TestBoard.createSheet(running.address, 'full', SHEET);
+  await openSheet(page, sheet);
+  const session = await page.context().newCDPSession(page);
+  const origin = running.address;
+  await session.send('Storage.overrideQuotaForOrigin', { origin, quotaSize: 1 });
+  await page.keyboard.press('Alt+Shift+d');
+  await expect(page.getByText(/no room|It cannot be kept/).first()).toBeVisible();
+  await expect(card(page)).toHaveCount(0);
+  await session.send('Storage.overrideQuotaForOrigin', { origin });
+  await drawHere(page);
+  await choose(page, 'round');
+  await stroke(page, [150, 300], [450, 300]);
+  await expectDark(page, 300, 300);
+});
+
 test('a study that stands twice is drawn on where the hand is, and both are seen to alter', async ({
   page,
   running,

@@ -17,7 +17,7 @@ const focused = (page: Page) =>
     return at?.getAttribute('aria-label') ?? at?.textContent?.trim() ?? '';
   });
 /** Goes on with the Tab key until the keyboard is somewhere. */
-async function tabTo(page: Page, name: string | RegExp, most = 60): Promise<void> {
+async function tabTo(page: Page, name: string | RegExp, most = 150): Promise<void> {
   for (let press = 0; press < most; press += 1) {
     await page.keyboard.press('Tab');
     const at = await focused(page);
@@ -186,6 +186,8 @@ test('what the README names in six lines is done by keyboard alone', async ({ pa
   await expect(page.getByTestId('wall')).toHaveAttribute('aria-activedescendant', `hung-${extra}`);
   await page.keyboard.press('1');
   await expect.poll(async () => (await pictureAt(address, extra)).pile).toBe('now');
+  // The wall is asked for anew, and the picture stands on it again.
+  await expect(page.getByTestId('wall')).toHaveAttribute('aria-activedescendant', `hung-${extra}`);
   await page.keyboard.press('b');
   await expect.poll(() => focused(page)).toBe('Find a board or a part');
   await page.keyboard.type('lugger mast');

@@ -2,6 +2,7 @@ export { coveredShare, filledMask, lassoMask, paintArea } from './areas.ts';
 export { BareGround } from './bare.ts';
 export { BLEND_MODES, type BlendMode, blendedChannel, blendTile } from './blending.ts';
 export { BRUSHES, type Brush, type BrushName, type Dab, DabWalker, type PenPoint } from './brush.ts';
+export { type OneColour, oneColourOf, tileOfOneColour } from './coverage.ts';
 export { type Filled, type FillWish, fillFrom, type SeenPixels } from './fill.ts';
 export {
   type KeptChange,

@@ -152,7 +152,7 @@ export interface PackedTile {
 
 export type ToKeeper =
   | { readonly kind: 'open'; readonly drawing: string }
-  /** The hand is painting: what is not wanted at once waits. */
+  /** The hand is painting, or moves the view: what is not wanted at once waits. */
   | { readonly kind: 'painting' }
   /** A file of what was saved last. */
   | { readonly kind: 'export'; readonly ask: number; readonly as: SheetFormat }

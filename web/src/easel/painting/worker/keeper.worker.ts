@@ -2,7 +2,7 @@ import type { KeptSheet } from '@miradero/core/paint';
 import type { FromKeeper, NumberedTile, PackedTile, ToKeeper } from '../messages.ts';
 import { forgetOld, Journal } from './journal.ts';
 import { flatPng, openRasterOf, type PackedSheet } from './openraster-file.ts';
-import { packed, unpackedTile } from './packing.ts';
+import { packedTile, unpackedTile } from './packing.ts';
 import { rowsOf } from './sheets.ts';
 
 /**
@@ -109,7 +109,7 @@ async function pack({ tiles: some }: Extract<ToKeeper, { kind: 'pack' }>, tell: 
   const memory: ArrayBuffer[] = [];
   for (const { tile, pixels } of some) {
     try {
-      ready.push([tile, await packed(new Uint8Array(pixels.buffer), 'deflate-raw')]);
+      ready.push([tile, await packedTile(pixels)]);
     } catch {
       packingFailed = true;
     }

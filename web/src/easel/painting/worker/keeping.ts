@@ -117,12 +117,17 @@ export class Keeping {
 
   /** The hand paints. */
   paint(): void {
+    this.busy();
+    this.touch();
+  }
+
+  /** Somebody paints, or moves the view: what is not wanted at once waits. */
+  busy(): void {
     const nowMs = performance.now();
     if (nowMs - this.#toldMs > TOLD_EVERY_MS) {
       this.#toldMs = nowMs;
       this.#post({ kind: 'painting' });
     }
-    this.touch();
   }
 
   /** Something is to be kept. */

@@ -183,6 +183,7 @@ export class PaintRoom {
         return;
       case 'look':
         this.#tellLook();
+        this.#keeping?.busy();
         this.#showing.look(message.window);
         return;
       case 'export':
