@@ -180,6 +180,8 @@ test('what the README names in six lines is done by keyboard alone', async ({ pa
   await page.keyboard.type('lugger low water');
   await expect(page.getByRole('option', { name: 'Lugger at low water' })).toBeVisible();
   await expect(page.getByRole('option')).toHaveCount(1);
+  // Another search ends what is selected, and fewer letters find it as well.
+  await expect(page).toHaveURL(/lugger.low.water/);
   await page.keyboard.press('Enter');
   await expect.poll(() => focused(page)).toBe('Pictures');
   await page.keyboard.press('ArrowRight');
