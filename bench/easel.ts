@@ -7,6 +7,7 @@ import { stageReady, TestBoard } from '../e2e/support/board.ts';
 import { drop } from '../e2e/support/drops.ts';
 import { startRunning } from '../e2e/support/running.ts';
 import { pageIn } from './frames.ts';
+import { median } from './median.ts';
 import { ms, report, times } from './report.ts';
 
 /** 24 megapixels, as a drawing program saves them. */
@@ -53,9 +54,6 @@ const bareDecode = (page: Page, bytes: Buffer): Promise<number> =>
     context.getImageData(0, 0, 1, 1);
     return performance.now() - start;
   }, bytes.toString('base64'));
-
-const median = (values: readonly number[]): number =>
-  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
 
 /** From when a save of 24 megapixels stands still until the sheet shows it. */
 async function benchFollowed(browser: Browser): Promise<void> {

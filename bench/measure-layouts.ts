@@ -1,6 +1,7 @@
 import { pack, packWithoutHoles, settle } from '@miradero/core/board';
 import { createPlacement, type Item } from '@miradero/core/items';
 import potpack from 'potpack';
+import { median } from './median.ts';
 
 interface Size {
   readonly width: number;
@@ -80,8 +81,6 @@ export function settleSets(count: number): SettledSet[] {
     });
     const counted = runs.slice(1);
     const of = (name: keyof (typeof counted)[number]) => counted.map((run) => run[name]);
-    const median = (values: readonly number[]) =>
-      [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
     return {
       set,
       density: mean(of('density')),

@@ -5,6 +5,7 @@ import { onPage, TestBoard } from '../e2e/support/board.ts';
 import { startRunning } from '../e2e/support/running.ts';
 import { drive, JOURNEYS } from './drive.ts';
 import { drivePeers, openSharp, pageIn } from './frames.ts';
+import { median } from './median.ts';
 import { servePeers } from './peer-server.ts';
 import { ms, report, times } from './report.ts';
 import { residentCounter } from './resident.ts';
@@ -105,6 +106,7 @@ async function decodingOf(page: Page, address: string, picture: string): Promise
 
 /** Nothing more is told of a sheet that was opened after so long, ms. */
 const QUIET_MS = 2_000;
+const OPENINGS = 5;
 
 /** Opens a sheet to be drawn on. @returns time until all of it is shown from its layers, ms */
 async function openingOf(page: Page): Promise<number> {
@@ -298,15 +300,20 @@ export async function benchPainting(browser: Browser): Promise<void> {
       { timeout: 120_000 },
     );
     const placement = (await sheet.standing()).find((item) => item.kind === 'placement')!;
-    const decoding = await decodingOf(bare, running.address, (placement as { picture: string }).picture);
-    const all = [await openingOf(page), await openingOf(page), await openingOf(page)];
-    const [, took] = all.sort((one, other) => one - other) as [number, number, number];
+    const { picture } = placement as { picture: string };
+    // Each beside its own decoding: a shared machine is another a minute later.
+    const pairs: { readonly took: number; readonly decoding: number }[] = [];
+    for (let time = 0; time < OPENINGS; time += 1) {
+      const decoding = await decodingOf(bare, running.address, picture);
+      pairs.push({ decoding, took: await openingOf(page) });
+    }
+    const ratio = median(pairs.map(({ took, decoding }) => took / decoding));
     report(
-      'opening a sheet of 24 MP with six layers, until all of it is shown from them: middle of three',
-      `${ms(took)} (its layers are decoded in ${ms(decoding)})`,
-      times(took / decoding),
+      `opening a sheet of 24 MP with six layers, until all of it is shown from them: middle of ${OPENINGS}`,
+      `${ms(median(pairs.map(({ took }) => took)))} (its layers are decoded in ${ms(median(pairs.map(({ decoding }) => decoding)))})`,
+      times(ratio),
       '≤ 2 ×',
-      took / decoding <= 2,
+      ratio <= 2,
     );
     await page.context().close();
     await bare.context().close();

@@ -514,6 +514,15 @@ test('a part is taken, moved and turned, made room around; layers go up and down
   await expect(card(page)).toContainText('the knob turns it');
   for (let press = 0; press < 5; press += 1) await page.keyboard.press('Shift+ArrowDown');
   await expectDark(page, 200, 250);
+  // Escape first puts it back where it was; the drawing goes on.
+  await page.keyboard.press('Escape');
+  await expectDark(page, 200, 250, false);
+  await expectDark(page, 200, 200);
+  await expect(card(page)).toBeVisible();
+  await page.keyboard.press('Control+a');
+  await expect(card(page)).toContainText('the knob turns it');
+  for (let press = 0; press < 5; press += 1) await page.keyboard.press('Shift+ArrowDown');
+  await expectDark(page, 200, 250);
   await page.keyboard.press('Delete');
   await expectDark(page, 200, 250, false);
   await expectDark(page, 200, 200, false);

@@ -398,6 +398,7 @@ export class Desk {
       this.unsay();
       if (lit.size > 0) this.light([]);
     } else if (tool && this.#setAside) this.leaveMeanwhile(tool);
+    else if (tool?.back?.(this)) return;
     else if (tool) this.leaveTool();
     else if (isLabelOpen && view === this.view) this.toggleLabel();
     else if (view?.isClose) view.goBack();

@@ -69,6 +69,8 @@ export interface ToolOf<Desk> {
   arrow?(desk: Desk, to: 'left' | 'right' | 'up' | 'down', isFar: boolean): void;
   /** Enter. */
   confirm?(desk: Desk): void;
+  /** Escape. @returns whether something was taken back; else the tool is left */
+  back?(desk: Desk): boolean;
   /** Delete; without this what is selected is removed. */
   remove?(desk: Desk): void;
   /** All is selected; without this all that stands on the board. */

@@ -280,6 +280,13 @@ class DrawOnSheet implements Tool {
     this.#painting.settle();
   }
 
+  /** What was taken is where it was; then Escape leaves. */
+  back(): boolean {
+    if (!this.#carrying) return false;
+    this.#painting.cancel();
+    return true;
+  }
+
   /** What was taken is taken away. */
   remove(desk: Desk): void {
     if (this.#carrying) this.#painting.discard();

@@ -144,12 +144,6 @@ export interface NumberedTile {
   readonly pixels: Uint8ClampedArray<ArrayBuffer>;
 }
 
-/** The same, packed. */
-export interface PackedTile {
-  readonly tile: number;
-  readonly bytes: Uint8Array<ArrayBuffer>;
-}
-
 export type ToKeeper =
   | { readonly kind: 'open'; readonly drawing: string }
   /** The hand is painting, or moves the view: what is not wanted at once waits. */
@@ -163,9 +157,7 @@ export type ToKeeper =
 export type FromKeeper =
   /** Its tiles come next. */
   | { readonly kind: 'found'; readonly state: KeptSheet }
-  /** Some of those of the next row, as they lie on the disk: who paints unpacks them meanwhile. */
-  | { readonly kind: 'raw'; readonly tiles: readonly PackedTile[] }
-  /** The others of its layers in one row of tiles, from above; they may have come with another. */
+  /** Those of its layers in one row of tiles, from above; they may have come with another. */
   | { readonly kind: 'row'; readonly row: number; readonly tiles: readonly NumberedTile[] }
   /** After the last row. @property tiles - that only what can be taken back has; null: they cannot be read */
   | { readonly kind: 'past'; readonly tiles: readonly NumberedTile[] | null }

@@ -1,5 +1,5 @@
 import type { KeptSheet } from '@miradero/core/paint';
-import type { FromKeeper, NumberedTile, PackedTile, ToKeeper } from '../messages.ts';
+import type { FromKeeper, NumberedTile, ToKeeper } from '../messages.ts';
 import { forgetOld, Journal } from './journal.ts';
 import { flatPng, openRasterOf, type PackedSheet } from './openraster-file.ts';
 import { packedTile, unpackedTile } from './packing.ts';
@@ -40,9 +40,6 @@ self.onmessage = ({ data: port }: MessageEvent<MessagePort>) => {
   };
 };
 
-/** Of every so many tiles one is unpacked by who paints: it has to lay them together besides. */
-const SHARED_EVERY = 6;
-
 const buffersOf = (numbered: readonly NumberedTile[]) => numbered.map(({ pixels }) => pixels.buffer);
 
 async function open(drawing: string, tell: Tell): Promise<void> {
@@ -61,34 +58,26 @@ async function open(drawing: string, tell: Tell): Promise<void> {
   ({ state, tiles } = found);
   tell({ kind: 'found', state });
   const waiting = new Map(tiles);
-  const take = (numbers: Iterable<number>): PackedTile[] =>
-    [...numbers].flatMap((tile) => {
+  const take = async (numbers: readonly number[]): Promise<NumberedTile[]> => {
+    const numbered: NumberedTile[] = [];
+    for (const tile of numbers) {
       const bytes = waiting.get(tile);
       waiting.delete(tile);
-      return bytes ? [{ tile, bytes: new Uint8Array(bytes) }] : [];
-    });
-  const tilesOf = async (some: readonly PackedTile[]): Promise<NumberedTile[]> => {
-    const numbered: NumberedTile[] = [];
-    for (const one of some) numbered.push(await unpackedTile(one));
+      if (bytes) numbered.push({ tile, pixels: await unpackedTile(new Uint8Array(bytes)) });
+    }
     return numbered;
   };
   try {
     // What is seen first: what can be taken back may be many times as much.
     for (const [row, own] of rowsOf(state)) {
-      const all = take(own.map(({ tile }) => tile));
-      const shared = all.filter((_, at) => at % SHARED_EVERY === SHARED_EVERY - 1);
-      tell(
-        { kind: 'raw', tiles: shared },
-        shared.map(({ bytes }) => bytes.buffer),
-      );
-      const numbered = await tilesOf(all.filter((_, at) => at % SHARED_EVERY !== SHARED_EVERY - 1));
+      const numbered = await take(own.map(({ tile }) => tile));
       tell({ kind: 'row', row, tiles: numbered }, buffersOf(numbered));
     }
   } catch {
     tell({ kind: 'broken' });
     return;
   }
-  const past = await tilesOf(take([...waiting.keys()])).catch(() => null);
+  const past = await take([...waiting.keys()]).catch(() => null);
   tell({ kind: 'past', tiles: past }, past ? buffersOf(past) : []);
 }
 
@@ -161,7 +150,7 @@ function sheetOf(kept: KeptSheet, bytes: ReadonlyMap<number, Uint8Array>, isStri
         if (isStrict && state !== kept) throw new Outdated();
         const tile = own.get(key) ?? 0;
         const found = bytes.get(tile);
-        return found && (await unpackedTile({ tile, bytes: new Uint8Array(found) })).pixels;
+        return found && unpackedTile(new Uint8Array(found));
       },
     };
   });

@@ -8,7 +8,6 @@ import {
   tilesOfState,
 } from '@miradero/core/paint';
 import type { FromKeeper, NumberedTile, SheetFormat, ToKeeper } from '../messages.ts';
-import { unpackedTile } from './packing.ts';
 
 /** What was painted is on the disk so long after it at most, and a moment to write it. */
 const AFTER_MS = 1_200;
@@ -34,13 +33,8 @@ export interface KeepNow {
   readonly underWay: readonly TileChange[];
 }
 
+type KeptRow = Extract<FromKeeper, { kind: 'row' }>;
 type AskedFile = Extract<ToKeeper, { kind: 'export' }>;
-
-/** The tiles of a sheet's layers in one row of tiles; they may have come with another. They fail where they cannot be read. */
-interface KeptRow {
-  readonly row: number;
-  readonly tiles: Promise<readonly NumberedTile[]>;
-}
 
 /** What was kept of a sheet. */
 export interface Kept {
@@ -72,8 +66,6 @@ export class Keeping {
   #toldMs = Number.NEGATIVE_INFINITY;
   #opening: { resolve(kept: Kept | undefined): void; reject(error: Error): void } | undefined;
   #rows: ReadableStreamDefaultController<KeptRow> | undefined;
-  /** Tiles of the next row that are unpacked here. */
-  #unpacking: Promise<readonly NumberedTile[]> = Promise.resolve([]);
   #comePast: (tiles: readonly NumberedTile[] | null) => void = () => {};
   /** Of the state that is being written: what is not packed yet. */
   readonly #toPack: (NumberedTile & { readonly isCopy: boolean })[] = [];
@@ -257,21 +249,10 @@ export class Keeping {
       case 'found':
         this.#opening?.resolve(this.#found(message.state));
         return;
-      case 'raw':
-        this.#unpacking = Promise.all(message.tiles.map(unpackedTile));
-        // It is heard of with the row.
-        this.#unpacking.catch(() => {});
+      case 'row':
+        this.#know(message.tiles);
+        this.#rows?.enqueue(message);
         return;
-      case 'row': {
-        const tiles = this.#unpacking.then((others) => [...message.tiles, ...others]);
-        this.#unpacking = Promise.resolve([]);
-        tiles.then(
-          (all) => this.#know(all),
-          () => {},
-        );
-        this.#rows?.enqueue({ row: message.row, tiles });
-        return;
-      }
       case 'broken':
         this.#rows?.error(new Error('what was kept is broken'));
         return;

@@ -2,7 +2,7 @@ import { emptyTile, type TilePixels } from '@miradero/core/paint';
 import { describe, expect, it } from 'vitest';
 import { packed, packedTile, unpackedTile } from './packing.ts';
 
-const back = async (bytes: Uint8Array<ArrayBuffer>) => (await unpackedTile({ tile: 3, bytes })).pixels;
+const back = unpackedTile;
 const isSame = (one: TilePixels, other: TilePixels) =>
   one.length === other.length && one.every((value, at) => value === other[at]);
 

@@ -258,7 +258,7 @@ export class PaintRoom {
     await Promise.race([this.#look, new Promise((go) => setTimeout(go, LOOK_WITHIN_MS))]);
     try {
       for await (const { row, tiles } of rows) {
-        for (const { tile, pixels } of await tiles) numbered.set(tile, pixels);
+        for (const { tile, pixels } of tiles) numbered.set(tile, pixels);
         for (const { layer, key, tile } of places.get(row) ?? [])
           this.#sheet.layer(layer).tiles.set(key, numbered.get(tile));
         this.#showing.arrive([...this.#showing.allKeys()].filter((key) => tilePlace(key).row === row));

@@ -1,0 +1,3 @@
+/** Of an even number the upper one of the two in the middle. */
+export const median = (values: readonly number[]): number =>
+  [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)]!;
