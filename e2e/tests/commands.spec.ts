@@ -136,6 +136,27 @@ test('pictures, subjects, parts and what is written are found by name, from any 
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(`${address}/subjects/${subject}`);
   await expect(page.getByRole('heading', { name: 'for Capstan bars, most detail first' })).toBeVisible();
+  // A line that is lit and called so is meant, whatever comes above it later.
+  await page.goto(`${address}/settings`);
+  await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
+  let release = () => {};
+  const isReleased = new Promise<void>((go) => {
+    release = go;
+  });
+  await page.route(/\/api\/library\?/, async (route) => {
+    await isReleased;
+    await route.continue();
+  });
+  await find('the capstan');
+  await expect(palette.getByRole('option', { name: 'The capstan', exact: true })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
+  await page.keyboard.press('Enter');
+  await expect(palette).toBeHidden();
+  release();
+  await expect(page.getByRole('textbox', { name: 'Name of the subject' })).toHaveValue('The capstan');
+  await page.unroute(/\/api\/library\?/);
 
   await find('"hemp" 100%');
   await expect(palette.getByRole('option', { name: /^Tar darkens.*Written on$/ })).toBeVisible();

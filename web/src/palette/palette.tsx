@@ -101,6 +101,9 @@ function commandsHere(registry: Registry, keymap: Keymap, { places }: FindingMea
   return [...groups].map(([heading, entries]) => ({ heading, entries }));
 }
 
+/** By which a line is told from all others. */
+const lineOf = (heading: string, { id }: Named): string => `${heading} ${id}`;
+
 /** Those that fit what is typed, the best first; all where nothing is. */
 function fitting({ heading, entries, isFound }: NamedGroup, words: string): readonly Named[] {
   if (isFound || words.trim() === '') return entries;
@@ -145,10 +148,16 @@ export function Palette({
   };
   // Who types fast presses Enter before the answer is there: it opens what comes.
   const [isEntered, setEntered] = useState(false);
-  // Until then what is shown may have been found for fewer letters; who went to a line of it means that line.
+  // Until then what is shown may have been found for fewer letters; who went to a line of it means that line, and so does who
+  // sees one lit that is called as was typed.
   const [hasMoved, setMoved] = useState(false);
-  const isOfBefore = found.isWaiting && !hasMoved && shown.every(({ isFound }) => isFound);
+  const [lit, setLit] = useState('');
   const first = shown[0]?.entries[0];
+  const litEntry =
+    shown.flatMap(({ heading, entries }) => entries.filter((entry) => lineOf(heading, entry) === lit))[0] ??
+    first;
+  const isCalledSo = litEntry !== undefined && scoreOf(litEntry.name, words) > 0;
+  const isOfBefore = found.isWaiting && !hasMoved && !isCalledSo && shown.every(({ isFound }) => isFound);
   useEffect(() => {
     if (!isEntered || found.isWaiting) return;
     setEntered(false);
@@ -157,7 +166,7 @@ export function Palette({
   return (
     <Sheet onClose={onClose} className="sheet-high w-[min(560px,94vw)]">
       <Dialog.Title className="sr-only">Anything by name</Dialog.Title>
-      <List label="Anything by name" loop shouldFilter={false}>
+      <List label="Anything by name" loop shouldFilter={false} value={lit} onValueChange={setLit}>
         <List.Input
           value={words}
           onValueChange={(next) => {
@@ -181,7 +190,7 @@ export function Palette({
               {entries.map((entry) => (
                 <List.Item
                   key={entry.id}
-                  value={`${heading} ${entry.id}`}
+                  value={lineOf(heading, entry)}
                   onSelect={() => open(entry)}
                   className="flex cursor-default items-baseline gap-3 px-5 py-1.5 data-[selected=true]:bg-paper"
                 >
