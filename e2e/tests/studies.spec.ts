@@ -199,8 +199,15 @@ test('a pen paints by its pressure and its lean, and what it drew stays when it 
   await choose(page, 'pencil');
   await line(350, 1);
   await line(450, 1, 65);
+  // What pressure does is chosen: the round brush as wide at a quarter of it, and paler.
+  await choose(page, 'round');
+  for (const what of ['size', 'opacity'])
+    await card(page)
+      .getByRole('button', { name: `Pressure alters ${what}` })
+      .click();
+  await line(550, 0.25);
   await page.keyboard.press('Escape');
-  const { at } = await mergedOf(await newest(sheet, 2, [300, 450]));
+  const { at } = await mergedOf(await newest(sheet, 2, [300, 550]));
   /** Pixels of a column that are painted, about a row. */
   const widthAt = (y: number) => {
     let count = 0;
@@ -213,6 +220,8 @@ test('a pen paints by its pressure and its lean, and what it drew stays when it 
   expect(widthAt(250)).toBeLessThanOrEqual(8);
   expect(widthAt(350)).toBeLessThanOrEqual(7);
   expect(widthAt(450)).toBeGreaterThanOrEqual(12);
+  expect(widthAt(550)).toBeGreaterThanOrEqual(22);
+  expect(at(300, 550)[0]!).toBeGreaterThan(at(300, 150)[0]! + 80);
 
   await drawHere(page);
   await choose(page, 'round');

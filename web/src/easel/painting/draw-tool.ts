@@ -171,7 +171,7 @@ class DrawOnSheet implements Tool {
 
   #stroke(
     { desk, view }: Seat,
-    { point, pressure, tilt }: Press,
+    { point, pressure, tilt, pointerType }: Press,
     item: Placement,
     layer: string,
     does: BrushImplement,
@@ -192,7 +192,10 @@ class DrawOnSheet implements Tool {
     this.#tail = tail;
     const made: StrokePoint[] = [];
     painting.begin(wish);
-    const go = (way: readonly Sample[]) => {
+    // What tells no pressure paints as large, and as much, as the brush says.
+    const pressed = (told: number) => (pointerType === 'pen' ? told : 1);
+    const go = (samples: readonly Sample[]) => {
+      const way = samples.map((one) => ({ ...one, pressure: pressed(one.pressure) }));
       const points = way.map((one): PenPoint => {
         const at = painting.onSheet(item, view.toBoard(one));
         return { ...at, pressure: one.pressure, leanDeg: one.tilt };
@@ -224,7 +227,7 @@ class DrawOnSheet implements Tool {
       isFine: true,
       move: (to, { way, ahead = [] }) => {
         const before = way?.at(-1);
-        tail.ahead = ahead;
+        tail.ahead = ahead.map((one) => ({ ...one, pressure: pressed(one.pressure) }));
         if (way || !before) go(way ?? [{ ...to, pressure, tilt }]);
       },
       end: keep,

@@ -11,6 +11,9 @@ import { type BrushImplement, brushOf, IMPLEMENT_WORDS, isBrush, paintSettings, 
 
 const WORD = 'underline underline-offset-3';
 
+/** What a pen alters that is pressed more. */
+const PRESSED = ['size', 'opacity'] as const;
+
 /** A share that is drawn along a line, in percent. */
 function Share({
   label,
@@ -37,7 +40,7 @@ function Share({
 
 function BrushFields({ desk, does, ppi }: { desk: Desk; does: BrushImplement; ppi: number }) {
   const settings = useStore(paintSettings.store);
-  const { sizePx, opacity, hardness, flow } = brushOf(settings, does);
+  const { sizePx, opacity, hardness, flow, pressureTo } = brushOf(settings, does);
   const set = (part: Parameters<typeof paintSettings.setBrush>[1]) => paintSettings.setBrush(does, part);
   const mm = (sizePx / ppi) * MM_PER_INCH;
   return (
@@ -74,7 +77,27 @@ function BrushFields({ desk, does, ppi }: { desk: Desk; does: BrushImplement; pp
         </>
       )}
       {does !== 'smudge' && does !== 'push' && (
-        <Share label="flow" value={flow} onChange={(to) => set({ flow: Math.max(0.01, to) })} />
+        <>
+          <Share label="flow" value={flow} onChange={(to) => set({ flow: Math.max(0.01, to) })} />
+          <fieldset className="grid grid-cols-[72px_minmax(0,1fr)] gap-2 text-[13px] text-muted">
+            <legend className="sr-only">What pressure does</legend>
+            <span aria-hidden>pressure</span>
+            <span className="flex gap-4">
+              {PRESSED.map((what) => (
+                <button
+                  key={what}
+                  type="button"
+                  className="choice aria-pressed:text-ink"
+                  aria-label={`Pressure alters ${what}`}
+                  aria-pressed={pressureTo[what]}
+                  onClick={() => set({ pressureTo: { ...pressureTo, [what]: !pressureTo[what] } })}
+                >
+                  {what}
+                </button>
+              ))}
+            </span>
+          </fieldset>
+        </>
       )}
       <Share
         label="smooth"

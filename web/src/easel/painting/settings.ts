@@ -29,7 +29,7 @@ export const IMPLEMENT_WORDS: Readonly<Record<Implement, string>> = {
   move: 'move a part',
 };
 
-type BrushFacts = Pick<Brush, 'sizePx' | 'opacity' | 'hardness' | 'flow'>;
+type BrushFacts = Pick<Brush, 'sizePx' | 'opacity' | 'hardness' | 'flow' | 'pressureTo'>;
 export type BrushImplement = Exclude<Implement, 'lasso' | 'fill' | 'move'>;
 
 /** With what is drawn on sheets in this browser. */
@@ -82,12 +82,15 @@ const isWithin = (value: unknown, least: number, most: number): value is number 
   typeof value === 'number' && value >= least && value <= most;
 
 function keptBrush(read: unknown): Partial<BrushFacts> {
-  const { sizePx, opacity, hardness, flow } = (read ?? {}) as Partial<BrushFacts>;
+  const { sizePx, opacity, hardness, flow, pressureTo } = (read ?? {}) as Partial<BrushFacts>;
   return {
     ...(isWithin(sizePx, SIZES.least, SIZES.most) && { sizePx }),
     ...(isWithin(opacity, 0.01, 1) && { opacity }),
     ...(isWithin(hardness, 0, 1) && { hardness }),
     ...(isWithin(flow, 0.01, 1) && { flow }),
+    ...(pressureTo && {
+      pressureTo: { size: pressureTo.size === true, opacity: pressureTo.opacity === true },
+    }),
   };
 }
 
