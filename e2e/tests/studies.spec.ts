@@ -497,8 +497,20 @@ test('a colour is picked with a key held, also by a press, and one draws on with
   const desk = await colourAt(page, beside);
   await layer(page, 'ground');
   await card(page).getByRole('button', { name: 'none', exact: true }).click();
-  await expect.poll(async () => far(await colourAt(page, { x, y: y + 50 }), desk)).toBeLessThan(3);
+  const bare = () => colourAt(page, { x, y: y + 50 });
+  await expect.poll(async () => far(await bare(), desk)).toBeLessThan(3);
   await expect.poll(async () => far(await colourAt(page, study!.centre), wanted)).toBeLessThan(4);
+  // The picture is looked up for one that is painted under: what was asked for after it stays.
+  await card(page).evaluate((element) => {
+    const press = (word: string) =>
+      [...element.querySelectorAll('button')].find(({ textContent }) => textContent === word)!.click();
+    press('painted under, cool');
+    press('white');
+  });
+  const white = [255, 255, 255];
+  await expect.poll(async () => far(await bare(), white)).toBeLessThan(3);
+  await page.waitForTimeout(2_000);
+  expect(far(await bare(), white)).toBeLessThan(3);
 });
 
 test('a part is taken, moved and turned, made room around; layers go up and down and are merged', async ({

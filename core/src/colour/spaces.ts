@@ -96,7 +96,7 @@ export function rgbToXyz(rgb: Rgb): Xyz {
   const { r, g, b } = linearOf(rgb);
   return {
     x: 0.41239079926595934 * r + 0.357584339383878 * g + 0.1804807884018343 * b,
-    y: 0.21263900587151027 * r + 0.715168678767756 * g + 0.07219231536073371 * b,
+    y: luminanceOfLinear(r, g, b),
     z: 0.01933081871559182 * r + 0.11919477979462598 * g + 0.9505321522496607 * b,
   };
 }
@@ -205,8 +205,13 @@ export function hsvToRgb({ h, s, v }: Hsv): Rgb {
   return { r: channel(5), g: channel(3), b: channel(1) };
 }
 
-/** Relative luminance, 0..1. Source: as `rgbToXyz`. */
-export const luminanceOf = (rgb: Rgb): number => rgbToXyz(rgb).y;
+/** Relative luminance, 0..1, of linear light. Source: as `rgbToXyz`. */
+export const luminanceOfLinear = (r: number, g: number, b: number): number =>
+  0.21263900587151027 * r + 0.715168678767756 * g + 0.07219231536073371 * b;
+export function luminanceOf(rgb: Rgb): number {
+  const { r, g, b } = linearOf(rgb);
+  return luminanceOfLinear(r, g, b);
+}
 
 /** Contrast of two colours, 1..21. Source: W3C WCAG 2.2, "contrast ratio". */
 export function contrastRatio(one: Rgb, two: Rgb): number {

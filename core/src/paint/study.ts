@@ -1,8 +1,9 @@
 import {
   encodedOf,
   isBeyondSrgb,
-  linearOf,
+  LINEAR_OF_LEVEL as LINEAR,
   luminanceOf,
+  luminanceOfLinear,
   luminanceToMunsellValue,
   munsellValueToGrey8,
   munsellValueToLuminance,
@@ -50,10 +51,9 @@ function meanOf(data: Uint8ClampedArray): Rgb {
   for (let at = 0; at < data.length; at += 4) {
     const alpha = data[at + 3]! / 255;
     if (alpha === 0) continue;
-    const { r, g, b } = linearOf(rgbOf8(data[at]!, data[at + 1]!, data[at + 2]!));
-    red += r * alpha;
-    green += g * alpha;
-    blue += b * alpha;
+    red += LINEAR[data[at]!]! * alpha;
+    green += LINEAR[data[at + 1]!]! * alpha;
+    blue += LINEAR[data[at + 2]!]! * alpha;
     weight += alpha;
   }
   if (weight === 0) return { r: 1, g: 1, b: 1 };
@@ -96,10 +96,14 @@ export function underpainted(
     .map((_, step) => munsellValueToLuminance((10 * (step + 0.5)) / (steps - 1)));
   const out = new Uint8ClampedArray(data.length);
   for (let at = 0; at < data.length; at += 4) {
-    const luminance = 100 * luminanceOf(rgbOf8(data[at]!, data[at + 1]!, data[at + 2]!));
+    const luminance =
+      100 * luminanceOfLinear(LINEAR[data[at]!]!, LINEAR[data[at + 1]!]!, LINEAR[data[at + 2]!]!);
     let step = 0;
     while (step < borders.length && luminance >= borders[step]!) step += 1;
-    out.set(colours[step]!, at);
+    const [red, green, blue] = colours[step]!;
+    out[at] = red;
+    out[at + 1] = green;
+    out[at + 2] = blue;
     out[at + 3] = data[at + 3]!;
   }
   return out;

@@ -32,15 +32,22 @@ function Figures({ sheet }: { sheet: SheetItem }) {
 
 function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: StageView }) {
   const isNarrow = useNarrow();
-  const [isFolded, setFolded] = useState(
+  const [isUsuallyFolded, setUsuallyFolded] = useState(
     (recall(FOLDED) ?? (isNarrow || view.viewport.width < LEAST_PX ? 'folded' : 'open')) === 'folded',
   );
   const isDrawing = useStore(desk.store, ({ tool }) => tool?.id === 'draw-here');
+  // What one draws by and on is beneath it.
+  const [isFoldedToDraw, setFoldedToDraw] = useState(true);
+  const isFolded = isDrawing ? isFoldedToDraw : isUsuallyFolded;
   const [isTracing, setTracing] = useState(false);
   const [isSizing, setSizing] = useState(false);
   const fold = () => {
+    if (isDrawing) {
+      setFoldedToDraw(!isFolded);
+      return;
+    }
     remember(FOLDED, isFolded ? 'open' : 'folded');
-    setFolded(!isFolded);
+    setUsuallyFolded(!isFolded);
   };
   return (
     <aside

@@ -28,22 +28,31 @@ export type Tone = keyof typeof TONES;
 export const PLAIN_TONES: readonly Tone[] = ['white', 'none'];
 const WHITE: Rgb8 = [255, 255, 255];
 
+/** What was asked for last: what is looked up longer and was asked for before comes no more. */
+const asked = new WeakMap<Painting, symbol>();
+
 /** Tones the ground of a sheet by what is studied. */
 export async function toneGround(desk: Desk, painting: Painting, tone: Tone): Promise<void> {
   const reference = painting.facts?.reference;
+  const own = Symbol(tone);
+  asked.set(painting, own);
+  const isAsked = () => asked.get(painting) === own;
   try {
     if (tone === 'white' || tone === 'none') painting.toneGround(tone === 'white' ? WHITE : null, null);
     else if (!reference) throw new Error('There is no picture by which it could be toned.');
     else if (tone === 'under warm' || tone === 'under cool') {
       const hue = tone === 'under warm' ? 'warm' : 'cool';
       const { data, width } = await pixelsOf(desk, reference, UNDER_PX);
-      const pixels = new ImageData(underpainted(data, hue, UNDER_STEPS), width);
-      painting.toneGround(groundFor(data, hue), await createImageBitmap(pixels));
+      if (!isAsked()) return;
+      const picture = await createImageBitmap(new ImageData(underpainted(data, hue, UNDER_STEPS), width));
+      if (isAsked()) painting.toneGround(groundFor(data, hue), picture);
+      else picture.close();
     } else {
       const { data } = await pixelsOf(desk, reference, TONE_PX);
-      painting.toneGround(groundFor(data, tone satisfies GroundTone), null);
+      if (isAsked()) painting.toneGround(groundFor(data, tone satisfies GroundTone), null);
     }
   } catch (error) {
+    if (!isAsked()) return;
     desk.say('The ground could not be toned.', [error instanceof Error ? error.message : String(error)]);
   }
 }
