@@ -1,5 +1,5 @@
 import { type Affine, compose, type Point } from '@miradero/core/geometry';
-import type { Path, PathsOnPicture, PictureQuad } from '@miradero/core/items';
+import type { Drawn, Path, PathsOnPicture, PictureQuad } from '@miradero/core/items';
 
 type Context = OffscreenCanvasRenderingContext2D;
 
@@ -47,6 +47,19 @@ function path2dOf(drawn: Path): Path2D {
     paths.set(drawn, path);
   }
   return path;
+}
+
+/** So near to a whole pixel it is one. */
+const HAIR_PX = 0.01;
+
+/** As large as the whole pixels within it, where it is upright and there are any. */
+export function withinPixels(frame: Affine, { width, height }: Pick<Drawn, 'width' | 'height'>): Affine {
+  const [a, b, c, d, e, f] = frame;
+  if (b !== 0 || c !== 0) return frame;
+  const [left, top] = [Math.ceil(e - HAIR_PX), Math.ceil(f - HAIR_PX)];
+  const across = Math.floor(e + a * width + HAIR_PX) - left;
+  const down = Math.floor(f + d * height + HAIR_PX) - top;
+  return across < 1 || down < 1 ? frame : [across / width, 0, 0, down / height, left, top];
 }
 
 export function paintPath(context: Context, drawn: Path, frame: Affine): void {

@@ -7,12 +7,12 @@ import {
   intersectionOf,
   type Rectangle,
 } from '@miradero/core/geometry';
-import { type Drawn, drawnOf, type PictureQuad, WHOLE } from '@miradero/core/items';
+import { type Drawn, drawnOf, kindOf, type PictureQuad, WHOLE } from '@miradero/core/items';
 import { type CoarsePixels, type LaidLens, lensOf, seeingOf } from '@miradero/core/lens';
 import { layOut } from '@miradero/core/typesetting';
 import type { PaintedBefore, PaintRequest, SceneItem } from '../messages.ts';
 import type { Scene } from '../scene.ts';
-import { clipOf, paintMarksOn, paintPath } from './paint-paths.ts';
+import { clipOf, paintMarksOn, paintPath, withinPixels } from './paint-paths.ts';
 import { paintLines, paintText } from './paint-text.ts';
 import type { DrawnPixels, PictureCache } from './picture-cache.ts';
 import { SeenThrough } from './seen-through.ts';
@@ -71,10 +71,12 @@ export function paint(context: Context, scene: Scene, cache: PictureCache, reque
     const own = someOn.filter((one) => lensOf(one.lens).seesPixels && isOn(one));
     const isDimmed = dimming.some((one) => !isOn(one));
     const [a, b, c, d, e, f] = drawn.frame;
-    const frame: Affine = [
+    const exact: Affine = [
       ...([a * scale, b * scale, c * scale, d * scale] as const),
       ...([(e - view.x) * scale, (f - view.y) * scale] as const),
     ];
+    // What lies on it and is as large hides it whole: of paper no line is seen along its edge.
+    const frame = kindOf(item.item).isGround ? withinPixels(exact, drawn) : exact;
     const opacity = isDimmed ? drawn.opacity * DIMMED : drawn.opacity;
     const { bounds } = item;
     const away = Math.hypot(bounds.x + bounds.width / 2 - middle.x, bounds.y + bounds.height / 2 - middle.y);
