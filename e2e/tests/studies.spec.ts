@@ -554,6 +554,14 @@ test('a part is taken, moved and turned, made room around; layers go up and down
   // Nothing is taken where nothing is.
   await stroke(page, [600, 160], [700, 160], [700, 240], [600, 240]);
   await expect(page.getByText('Nothing is painted there')).toBeVisible();
+  await page.keyboard.press('Escape');
+  // From corner to corner, where a rectangle is chosen.
+  await choose(page, 'a rectangle');
+  await stroke(page, [130, 160], [270, 240]);
+  await expect(card(page)).toContainText('the knob turns it');
+  await page.keyboard.press('Escape');
+  await expect(card(page)).toContainText('Draw around a part of the layer');
+  await choose(page, 'freely');
 
   await byName(page, 'make room around the drawing');
   // 200, 200 from the middle at 500, 350.

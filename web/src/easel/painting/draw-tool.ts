@@ -336,7 +336,8 @@ class DrawOnSheet implements Tool {
     return {
       isFine: true,
       move: (to, { way, isShift }) => {
-        if (isShift) lasso.points = [point, { x: to.x, y: point.y }, to, { x: point.x, y: to.y }];
+        if (isShift || paintSettings.now.isRectangle)
+          lasso.points = [point, { x: to.x, y: point.y }, to, { x: point.x, y: to.y }];
         else lasso.points.push(...(way ?? [to]));
         view.requestDraw();
       },

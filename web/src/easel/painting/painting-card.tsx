@@ -108,15 +108,31 @@ function BrushFields({ desk, does, ppi }: { desk: Desk; does: BrushImplement; pp
   );
 }
 
+/** How one draws around something. */
+function Outline() {
+  const isRectangle = useStore(paintSettings.store, (state) => state.isRectangle);
+  return (
+    <Choices
+      label="How one draws around it"
+      value={isRectangle ? 'rectangle' : 'freely'}
+      words={{ freely: 'freely', rectangle: 'a rectangle' }}
+      onChange={(how) => paintSettings.set({ isRectangle: how === 'rectangle' })}
+    />
+  );
+}
+
 function AreaFields({ desk, isTaken }: { desk: Desk; isTaken: boolean }) {
   const { does, areaOpacity, isLassoClear, gapPx } = useStore(paintSettings.store);
   if (does === 'move')
     return (
-      <p className="mt-2 text-muted">
-        {isTaken
-          ? 'Drag it; a corner scales it, the knob turns it. Enter, or a press beside it, leaves it there.'
-          : 'Draw around a part of the layer to take it up; with Shift a rectangle.'}
-      </p>
+      <div className="mt-2">
+        <p className="text-muted">
+          {isTaken
+            ? 'Drag it; a corner scales it, the knob turns it. Enter, or a press beside it, leaves it there.'
+            : 'Draw around a part of the layer to take it up.'}
+        </p>
+        <Outline />
+      </div>
     );
   return (
     <div className="mt-2 grid gap-1">
@@ -126,12 +142,15 @@ function AreaFields({ desk, isTaken }: { desk: Desk; isTaken: boolean }) {
         onChange={(to) => paintSettings.set({ areaOpacity: Math.max(0.01, to) })}
       />
       {does === 'lasso' ? (
-        <Choices
-          label="What the lasso does"
-          value={isLassoClear ? 'clear' : 'paint'}
-          words={{ paint: 'paints', clear: 'takes away' }}
-          onChange={(what) => paintSettings.set({ isLassoClear: what === 'clear' })}
-        />
+        <>
+          <Choices
+            label="What the lasso does"
+            value={isLassoClear ? 'clear' : 'paint'}
+            words={{ paint: 'paints', clear: 'takes away' }}
+            onChange={(what) => paintSettings.set({ isLassoClear: what === 'clear' })}
+          />
+          <Outline />
+        </>
       ) : (
         <span className="figures flex items-center gap-3">
           <span className="text-muted">closes gaps up to</span>

@@ -44,6 +44,8 @@ export interface PaintSettings {
   readonly areaOpacity: number;
   /** The lasso takes away in place of painting. */
   readonly isLassoClear: boolean;
+  /** What is drawn around is a rectangle, as it is with Shift. */
+  readonly isRectangle: boolean;
   /** Openings up to so many pixels are taken for closed. */
   readonly gapPx: number;
   readonly isFolded: boolean | undefined;
@@ -54,7 +56,7 @@ export const SIZES = { least: 1, most: 1_000 } as const;
 const KEY = 'miradero-painting';
 const USUAL: PaintSettings = {
   ...{ does: 'pencil', brushes: {}, colour: '#3a2c22', smoothing: 0.3, areaOpacity: 1 },
-  ...{ isLassoClear: false, gapPx: 6, isFolded: undefined },
+  ...{ isLassoClear: false, isRectangle: false, gapPx: 6, isFolded: undefined },
 };
 
 export const isBrush = (does: Implement): does is BrushImplement =>
@@ -105,6 +107,7 @@ function kept(): PaintSettings {
       smoothing: isWithin(read.smoothing, 0, 1) ? read.smoothing : USUAL.smoothing,
       areaOpacity: isWithin(read.areaOpacity, 0.01, 1) ? read.areaOpacity : USUAL.areaOpacity,
       isLassoClear: read.isLassoClear === true,
+      isRectangle: read.isRectangle === true,
       gapPx: isWithin(read.gapPx, 0, 60) ? read.gapPx : USUAL.gapPx,
       isFolded: typeof read.isFolded === 'boolean' ? read.isFolded : undefined,
     };
