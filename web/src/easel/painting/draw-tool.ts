@@ -1,25 +1,17 @@
 import { type Meant, meantAs, type StrokePoint } from '@miradero/core/freehand';
-import {
-  applyAffine,
-  boundsOfPoints,
-  compose,
-  inflate,
-  type Point,
-  type Rectangle,
-  unionOf,
-} from '@miradero/core/geometry';
+import { boundsOfPoints, inflate, type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/items';
 import type { LayerFacts, PenPoint } from '@miradero/core/paint';
 import { recentColours } from '../../colour/index.ts';
 import type { Desk, Seat, Tool } from '../../desk/index.ts';
 import type { Drag, Press, Sample, StageView } from '../../stage/index.ts';
-import { Carrying, drawCarried } from './carrying.ts';
 import { drawLasso, drawRing, drawTail, type Tail } from './drawn-over.ts';
 import type { AreaWish, StrokeWish } from './messages.ts';
 import type { Opened } from './open-painting.ts';
 import type { Painting } from './painting.ts';
 import { PaintingCard } from './painting-card.tsx';
 import { type BrushImplement, brushOf, isBrush, paintSettings, rgbOf } from './settings.ts';
+import { TakenPart } from './taken-part.ts';
 
 /** What brushes do that do not paint. */
 const DOES: Readonly<Partial<Record<BrushImplement, StrokeWish['does']>>> = {
@@ -28,11 +20,6 @@ const DOES: Readonly<Partial<Record<BrushImplement, StrokeWish['does']>>> = {
 
 /** A ring is no smaller than this, and its line lies around it, CSS pixels. */
 const RING_PX = 4;
-
-const NOTHING_TAKEN = [
-  'Nothing of the drawing is taken up.',
-  ['“Move a part”, and draw around it; Ctrl A takes the whole layer.'],
-] as const;
 
 /** Pixels of the sheet, x and y. */
 const STEPS = { left: [-1, 0], right: [1, 0], up: [0, -1], down: [0, 1] } as const;
@@ -53,16 +40,15 @@ class DrawOnSheet implements Tool {
   #last: { readonly wish: StrokeWish; readonly points: StrokePoint[]; readonly acts: number } | undefined;
   /** Where the pointer is, CSS pixels of its view. */
   #at: { readonly view: StageView; readonly point: Point } | undefined;
-  #carrying: Carrying | undefined;
+  readonly #taken: TakenPart;
   readonly #ends: (() => void)[];
 
   constructor(desk: Desk, opened: Opened) {
     this.#opened = opened;
+    this.#taken = new TakenPart(desk, opened.painting);
     this.#ends = [
-      opened.painting.store.subscribe(({ facts }) => {
-        const taken = facts?.taken;
-        if (!taken) this.#carrying = undefined;
-        else this.#carrying ??= new Carrying(taken);
+      opened.painting.store.subscribe(({ taken }) => {
+        this.#taken.follow(taken);
         desk.view?.requestDraw();
         desk.retell();
       }),
@@ -113,7 +99,7 @@ class DrawOnSheet implements Tool {
 
   /** Where it is shown twice, one draws on what is under the hand; what was taken is carried where it was. */
   #aimAt(view: StageView, point: Point): void {
-    if (!this.#carrying) this.#painting.aimAt(view.toBoard(point));
+    if (!this.#taken.isThere) this.#painting.aimAt(view.toBoard(point));
   }
 
   /** On what is drawn, or why nothing can be. */
@@ -149,8 +135,8 @@ class DrawOnSheet implements Tool {
       this.#painting.fill(this.#area(layer.id), at, paintSettings.now.gapPx);
       return undefined;
     }
-    if (does === 'move' && this.#carrying) {
-      const drag = this.#carry(seat, press, item, this.#carrying);
+    if (does === 'move' && this.#taken.isThere) {
+      const drag = this.#taken.press(view, press, item);
       if (drag) return drag;
       this.#painting.settle();
     }
@@ -241,72 +227,24 @@ class DrawOnSheet implements Tool {
     };
   }
 
-  /** Takes hold of what was taken; undefined beside it. */
-  #carry(
-    { view }: Seat,
-    { point, pointerType }: Press,
-    item: Placement,
-    carrying: Carrying,
-  ): Drag | undefined {
-    const painting = this.#painting;
-    const onSheet = (one: Point) => painting.onSheet(item, view.toBoard(one));
-    const hold = carrying.holdAt(point, pointerType, this.#onView(view, item), onSheet);
-    if (!hold) return undefined;
-    const start = carrying.to;
-    const from = onSheet(point);
-    return {
-      isFine: true,
-      move: (to) => {
-        carrying.drag(hold, start, from, onSheet(to));
-        painting.carry(carrying.to);
-        view.requestDraw();
-      },
-      end: () => {},
-      cancel: () => {
-        carrying.drag('inside', start, from, from);
-        painting.carry(carrying.to);
-        view.requestDraw();
-      },
-    };
-  }
-
-  /** From pixels of the sheet to CSS pixels of a view. */
-  #onView({ camera, view }: StageView, item: Placement): (point: Point) => Point {
-    const { scale } = camera;
-    const toBoard = this.#painting.toBoard(item);
-    const all = compose([scale, 0, 0, scale, -view.x * scale, -view.y * scale], toBoard);
-    return (point) => applyAffine(all, point);
-  }
-
   /** What was taken stays where it is. */
   confirm(): void {
     this.#painting.settle();
   }
 
   /** What was taken is where it was; then Escape leaves. */
-  back(): boolean {
-    if (!this.#carrying) return false;
-    this.#painting.cancel();
-    return true;
-  }
+  back = (): boolean => this.#taken.putBack();
 
   /** What was taken is taken away. */
-  remove(desk: Desk): void {
-    if (this.#carrying) this.#painting.discard();
-    else desk.say(...NOTHING_TAKEN);
+  remove(): void {
+    this.#taken.remove();
   }
 
   /** What was taken goes by a pixel of the sheet, or ten. */
-  arrow(desk: Desk, to: keyof typeof STEPS, isFar: boolean): void {
-    const carrying = this.#carrying;
-    if (!carrying) {
-      desk.say(...NOTHING_TAKEN);
-      return;
-    }
-    const [x, y] = STEPS[to].map((step) => step * (isFar ? 10 : 1)) as [number, number];
-    carrying.drag('inside', carrying.to, { x: 0, y: 0 }, { x, y });
-    this.#painting.carry(carrying.to);
-    desk.view?.requestDraw();
+  arrow(_desk: Desk, to: keyof typeof STEPS, isFar: boolean): void {
+    const [x, y] = STEPS[to];
+    const by = isFar ? 10 : 1;
+    this.#taken.nudge(x * by, y * by);
   }
 
   /** All of the layer is taken. */
@@ -378,8 +316,7 @@ class DrawOnSheet implements Tool {
       drawTail(context, tail);
     }
     if (this.#lasso?.view === view) drawLasso(context, this.#lasso.points);
-    const item = this.#painting.placement;
-    if (this.#carrying && item) drawCarried(context, this.#carrying, this.#onView(view, item));
+    this.#taken.overlay(view, context);
     this.#drawRing(view, context);
     if (tail?.view === view || this.#at?.view === view) this.#painting.drawnOver = this.#reach(view);
   }
@@ -388,7 +325,7 @@ class DrawOnSheet implements Tool {
   #redraw(view: StageView): void {
     const reach = this.#reach(view);
     const before = this.#painting.drawnOver;
-    if (!reach || !before || this.#lasso || this.#carrying) view.requestDraw();
+    if (!reach || !before || this.#lasso || this.#taken.isThere) view.requestDraw();
     else view.requestDraw(unionOf([reach, before]));
   }
 

@@ -89,7 +89,13 @@ export type ToPaint =
   | { readonly kind: 'keep'; readonly ask: number }
   | { readonly kind: 'lasso'; readonly wish: AreaWish; readonly corners: readonly Point[] }
   | { readonly kind: 'fill'; readonly wish: AreaWish; readonly at: Point; readonly gapPx: number }
-  | { readonly kind: 'take'; readonly layer: string; readonly corners: readonly Point[] }
+  /** @property number - by which it is answered */
+  | {
+      readonly kind: 'take';
+      readonly layer: string;
+      readonly corners: readonly Point[];
+      readonly number: number;
+    }
   | { readonly kind: 'carry'; readonly to: Affine }
   /** What was taken stays where it is, or is taken away. */
   | { readonly kind: 'settle' | 'discard' }
@@ -122,6 +128,8 @@ export interface PaintFacts {
   readonly reference: StudiedPart | null;
   /** Where something was taken that can be carried elsewhere, pixels of the sheet. */
   readonly taken: Rectangle | null;
+  /** Number of the last taking that was answered; 0: none. */
+  readonly takes: number;
 }
 
 export type FromPaint =

@@ -239,7 +239,7 @@ function Card({ desk, opened }: { desk: Desk; opened: Opened }) {
         {isBrush(does) ? (
           <BrushFields desk={desk} does={does} ppi={facts.ppi} />
         ) : (
-          <AreaFields desk={desk} isTaken={facts.taken !== null} />
+          <AreaFields desk={desk} isTaken={state.taken !== null} />
         )}
         <Colour />
         <LayersList desk={desk} painting={painting} />

@@ -37,6 +37,8 @@ export interface PaintState {
   readonly trouble: 'full' | 'failed' | null;
   /** Whether all of it is on this computer's disk. */
   readonly isKept: boolean;
+  /** Where something was taken that can be carried elsewhere, pixels of the sheet: once it was, until something else is done. */
+  readonly taken: Rectangle | null;
   /** Id of the layer on which one draws. */
   readonly active: string;
   readonly isBareShown: boolean;
@@ -73,6 +75,12 @@ const ACTS: ReadonlySet<ToPaint['kind']> = new Set([
   ...(['shrink', 'ground', 'layers'] as const),
 ]);
 
+/** What ends that something is carried. */
+const ENDS_CARRYING: ReadonlySet<ToPaint['kind']> = new Set([
+  ...(['begin', 'cancel', 'undo', 'lasso', 'fill', 'discard'] as const),
+  ...(['settle', 'shrink', 'ground', 'layers'] as const),
+]);
+
 interface Question {
   resolve(exported: Exported): void;
   reject(error: Error): void;
@@ -90,6 +98,7 @@ export class Painting implements LiveSource {
       why: undefined,
       trouble: null,
       isKept: true,
+      taken: null,
       active: FIRST_LAYER,
       isBareShown: false,
     },
@@ -98,6 +107,9 @@ export class Painting implements LiveSource {
   readonly #waiting = new Map<number, () => void>();
   #asks = 0;
   #acts = 0;
+  /** So often something was taken, and the last of them that is carried no more. */
+  #takes = 0;
+  #takesOver = 0;
   #surface: PaintSurface | undefined;
   /** Of the stroke that is made: its last point that was told, and that is seen. */
   #number = 0;
@@ -208,7 +220,13 @@ export class Painting implements LiveSource {
     this.#post({ kind: 'fill', wish, at, gapPx });
   }
   take(layer: string, corners: readonly Point[]): void {
-    this.#post({ kind: 'take', layer, corners });
+    this.#takes += 1;
+    this.#store.setState({ taken: null });
+    this.#post({ kind: 'take', layer, corners, number: this.#takes });
+  }
+  /** Something is being taken: what it is, is not known yet. */
+  get isTaking(): boolean {
+    return this.#takes > Math.max(this.#takesOver, this.facts?.takes ?? 0);
   }
   carry(to: Affine): void {
     this.#post({ kind: 'carry', to });
@@ -356,7 +374,7 @@ export class Painting implements LiveSource {
         this.#store.setState({ why: message.why });
         break;
       case 'facts':
-        this.#store.setState({ facts: message.facts });
+        this.#store.setState({ facts: message.facts, taken: this.#takenOf(message.facts) });
         return;
       case 'parts':
         this.#surface?.put(message.parts);
@@ -404,8 +422,16 @@ export class Painting implements LiveSource {
     if (part) this.#desk.feed.redrawMoving(part);
   }
 
+  /** What is told may be of before something was done. */
+  #takenOf({ taken, takes }: PaintFacts): Rectangle | null {
+    return takes === this.#takes && takes > this.#takesOver ? taken : null;
+  }
+
   #post(message: ToPaint, transfer: Transferable[] = []): void {
     if (ACTS.has(message.kind)) this.#acts += 1;
     this.#worker.postMessage(message, transfer);
+    if (!ENDS_CARRYING.has(message.kind)) return;
+    this.#takesOver = this.#takes;
+    this.#store.setState({ taken: null });
   }
 }

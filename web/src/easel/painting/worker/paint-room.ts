@@ -69,6 +69,7 @@ export class PaintRoom {
   #underWay: UnderWay | undefined;
   #afterStroke: Extract<ToPaint, { kind: 'export' }>[] = [];
   #moving: { readonly layer: string; readonly moving: Moving } | undefined;
+  #takes = 0;
   #countTimer: ReturnType<typeof setTimeout> | undefined;
   #bare: number | null = null;
 
@@ -173,7 +174,7 @@ export class PaintRoom {
         this.#fill(message.wish, message.at, message.gapPx);
         return;
       case 'take':
-        this.#take(message.layer, message.corners);
+        this.#take(message);
         return;
       case 'carry':
         this.#carry(message.to);
@@ -285,6 +286,7 @@ export class PaintRoom {
       ...{ change: this.#change, isAltered: this.#isAltered, bare: this.#bare },
       reference: this.#reference,
       taken: this.#moving?.moving.bounds ?? null,
+      takes: this.#takes,
     };
   }
 
@@ -416,15 +418,13 @@ export class PaintRoom {
 
   // What is taken, to be carried elsewhere
 
-  #take(layer: string, corners: readonly Point[]): void {
+  #take({ layer, corners, number }: Extract<ToPaint, { kind: 'take' }>): void {
     this.#settle();
+    this.#takes = number;
     const { frame } = this.#sheet;
     const moving = Moving.of(this.#sheet.layer(layer), lassoMask(corners, frame), frame);
-    if (!moving) {
-      this.#tell({ kind: 'refused', why: 'Nothing is painted there on this layer.' });
-      return;
-    }
-    this.#moving = { layer, moving };
+    if (moving) this.#moving = { layer, moving };
+    else this.#tell({ kind: 'refused', why: 'Nothing is painted there on this layer.' });
     this.#tellFacts();
   }
 
