@@ -107,7 +107,8 @@ export type ToPaint =
   | { readonly kind: 'ground'; readonly colour: Rgb8 | null; readonly picture: ImageBitmap | null }
   | { readonly kind: 'layers'; readonly what: LayerAct }
   | { readonly kind: 'look'; readonly window: SeenWindow | null }
-  | { readonly kind: 'export'; readonly ask: number; readonly as: SheetFormat }
+  /** @property waits - until nothing is carried; else that is put down */
+  | { readonly kind: 'export'; readonly ask: number; readonly as: SheetFormat; readonly waits: boolean }
   /** A version was made of how it was at a change. */
   | { readonly kind: 'versioned'; readonly version: string; readonly change: number };
 

@@ -242,6 +242,10 @@ export class Painting implements LiveSource {
   settle(): void {
     this.#post({ kind: 'settle' });
   }
+  /** The same, where anything was taken. */
+  putDown(): void {
+    if (this.isTaking || this.#store.getState().taken) this.settle();
+  }
   shrink(by: number): void {
     this.#post({ kind: 'shrink', by });
   }
@@ -257,10 +261,10 @@ export class Painting implements LiveSource {
   }
 
   /** @throws Error in words */
-  exported(as: SheetFormat): Promise<Exported> {
+  exported(as: SheetFormat, waits = false): Promise<Exported> {
     this.#asks += 1;
     const ask = this.#asks;
-    this.#post({ kind: 'export', ask, as });
+    this.#post({ kind: 'export', ask, as, waits });
     return new Promise((resolve, reject) => this.#questions.set(ask, { resolve, reject }));
   }
 

@@ -15,6 +15,7 @@ function fake() {
     facts: { change: 0, isAltered: false, taken: null, width: 9, height: 9 },
   }));
   const made: number[] = [];
+  const asked: string[] = [];
   const waiting: (() => void)[] = [];
   const painting = {
     drawing: 'd',
@@ -24,10 +25,13 @@ function fake() {
       return store.getState().facts;
     },
     /** Of how it is when the file is done. */
-    exported: () =>
-      new Promise((resolve) =>
+    exported: (_: string, waits: boolean) => {
+      asked.push(waits ? 'waits' : 'now');
+      return new Promise((resolve) =>
         waiting.push(() => resolve({ file: new Blob(['x']), change: painting.facts.change })),
-      ),
+      );
+    },
+    putDown: () => asked.push('put down'),
     versioned: (_: string, change: number) => made.push(change),
   };
   const paint = () =>
@@ -36,7 +40,7 @@ function fake() {
     waiting.shift()?.();
     await vi.advanceTimersByTimeAsync(1);
   };
-  return { painting: painting as unknown as Painting, paint, made, waiting, makeFile };
+  return { painting: painting as unknown as Painting, paint, made, asked, waiting, makeFile };
 }
 
 beforeEach(() => {
@@ -94,6 +98,25 @@ describe('versions of what is painted', () => {
     await makeFile();
     await Promise.all([one, ...others]);
     expect(made).toEqual([2, 3, 4]);
+    maker.close();
+  });
+
+  it('wait at rest for what is carried, until one is wanted at once', async () => {
+    const { painting, paint, asked, made, makeFile } = fake();
+    const maker = new VersionMaker(desk, painting, about);
+    paint();
+    await vi.advanceTimersByTimeAsync(6_100);
+    expect(asked).toEqual(['waits']);
+    const wanted = maker.makeNow();
+    expect(asked).toEqual(['waits', 'put down']);
+    await makeFile();
+    await wanted;
+    paint();
+    const another = maker.makeNow();
+    expect(asked).toEqual(['waits', 'put down', 'now']);
+    await makeFile();
+    await another;
+    expect(made).toEqual([1, 2]);
     maker.close();
   });
 

@@ -59,37 +59,44 @@ export class VersionMaker {
   #rest(): void {
     // What was taken and is being carried is not put down for it.
     if (this.#painting.facts?.taken) this.#timer = setTimeout(() => this.#rest(), REST_MS);
-    else this.makeNow().catch((error: Error) => this.#desk.say(error.message));
+    else this.#ask(true).catch((error: Error) => this.#desk.say(error.message));
   }
 
   /** Makes one now, where something was painted since, or none was made yet. @throws Error in words */
   makeNow(): Promise<void> {
+    // Who wants one now puts down what one that is being made waits for.
+    if (this.#making) this.#painting.putDown();
+    return this.#ask(false);
+  }
+
+  /** @param waits - until nothing is carried */
+  #ask(waits: boolean): Promise<void> {
     clearTimeout(this.#timer);
-    if (!this.#making) return this.#makeOne();
+    if (!this.#making) return this.#makeOne(waits);
     // What was painted since the one that is being made began is in the next: all who ask meanwhile mean that.
     this.#next ??= this.#making
       .catch(() => {})
       .then(() => {
         this.#next = undefined;
-        return this.#makeOne();
+        return this.#makeOne(waits);
       });
     return this.#next;
   }
 
-  #makeOne(): Promise<void> {
+  #makeOne(waits: boolean): Promise<void> {
     const { facts, placement } = this.#painting;
     const isMade = !facts?.isAltered || facts.change === this.#madeOf;
     if (!facts || (isMade && placement)) return Promise.resolve();
-    this.#making = this.#make().finally(() => {
+    this.#making = this.#make(waits).finally(() => {
       this.#making = undefined;
     });
     return this.#making;
   }
 
-  async #make(): Promise<void> {
+  async #make(waits: boolean): Promise<void> {
     const { sync, session } = this.#desk;
     const { drawing, facts } = this.#painting;
-    const { file, change } = await this.#painting.exported('openraster');
+    const { file, change } = await this.#painting.exported('openraster', waits);
     if (file.size > INTAKE_LIMITS.bytes)
       throw new Error('The drawing has grown too large to be sent; it is kept on this computer alone.');
     const { width, height } = facts!;

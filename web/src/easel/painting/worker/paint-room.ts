@@ -67,7 +67,8 @@ export class PaintRoom {
   #versionChange = 0;
   #change = 0;
   #underWay: UnderWay | undefined;
-  #afterStroke: Extract<ToPaint, { kind: 'export' }>[] = [];
+  /** Files that are made once nothing is under way. */
+  #waiting: Extract<ToPaint, { kind: 'export' }>[] = [];
   #moving: { readonly layer: string; readonly moving: Moving } | undefined;
   #takes = 0;
   #countTimer: ReturnType<typeof setTimeout> | undefined;
@@ -189,7 +190,7 @@ export class PaintRoom {
         return;
       case 'export':
         // A stroke is done first: it is nobody's to end.
-        if (this.#underWay) this.#afterStroke.push(message);
+        if (this.#underWay || (message.waits && this.#moving)) this.#waiting.push(message);
         else this.#export(message.ask, message.as);
         return;
       case 'keep': {
@@ -309,8 +310,8 @@ export class PaintRoom {
     this.#keeping?.export(ask, as);
   }
 
-  #doAfterStroke(): void {
-    for (const { ask, as } of this.#afterStroke.splice(0)) this.#export(ask, as);
+  #makeWhatWaits(): void {
+    for (const { ask, as } of this.#waiting.splice(0)) this.#export(ask, as);
   }
 
   #count(): void {
@@ -367,7 +368,7 @@ export class PaintRoom {
     this.#sheet.record(changes);
     this.#showing.workOn(undefined);
     this.#done(altered);
-    this.#doAfterStroke();
+    this.#makeWhatWaits();
   }
 
   #cancel(): void {
@@ -375,6 +376,7 @@ export class PaintRoom {
       const { moving } = this.#moving;
       this.#moving = undefined;
       this.#done(moving.cancel());
+      this.#makeWhatWaits();
       return;
     }
     const stroke = this.#underWay;
@@ -383,7 +385,7 @@ export class PaintRoom {
     this.#showing.workOn(undefined);
     this.#done(stroke.cancel());
     stroke.close();
-    this.#doAfterStroke();
+    this.#makeWhatWaits();
   }
 
   /** Takes up what is under way before something else is begun. */
@@ -394,6 +396,7 @@ export class PaintRoom {
     this.#moving = undefined;
     this.#sheet.record(changes);
     this.#done(new Map());
+    this.#makeWhatWaits();
   }
 
   // Areas
@@ -441,6 +444,7 @@ export class PaintRoom {
     const altered = moving.discard();
     this.#sheet.record(moving.end());
     this.#done(altered);
+    this.#makeWhatWaits();
   }
 
   /** All that is painted becomes smaller about the middle of the sheet, so that there is room around it. */

@@ -1,0 +1,105 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest';
+import type { FromKeeper, FromPaint, PaintFacts, ToKeeper, ToPaint } from '../messages.ts';
+import { PaintRoom } from './paint-room.ts';
+
+/** A keeper that has nothing, and writes whatever it is told. */
+class Port {
+  readonly files: number[] = [];
+  onmessage: ((event: MessageEvent<FromKeeper>) => void) | null = null;
+
+  postMessage(message: ToKeeper): void {
+    if (message.kind === 'open') this.#tell({ kind: 'none' });
+    else if (message.kind === 'pack')
+      this.#tell({ kind: 'packed', memory: message.tiles.map(({ pixels }) => pixels.buffer) });
+    else if (message.kind === 'save') this.#tell({ kind: 'saved', trouble: null });
+    else if (message.kind === 'export') this.files.push(message.ask);
+  }
+
+  #tell(message: FromKeeper): void {
+    queueMicrotask(() => this.onmessage?.({ data: message } as MessageEvent<FromKeeper>));
+  }
+}
+
+const SHEET = { width: 600, height: 400, ppi: 100, ground: [255, 255, 255], reference: null } as const;
+const BRUSH = {
+  ...{ sizePx: 20, opacity: 1, hardness: 1, flow: 1, leanWidens: 1 },
+  pressureTo: { size: false, opacity: false },
+} as const;
+const AROUND = [
+  { x: 50, y: 50 },
+  { x: 350, y: 50 },
+  { x: 350, y: 150 },
+  { x: 50, y: 150 },
+];
+
+let port: Port;
+let room: PaintRoom;
+let facts: PaintFacts | undefined;
+let refused: string[];
+const hear = (...messages: readonly Exclude<ToPaint, { kind: 'open' | 'file' }>[]) => {
+  for (const message of messages) room.hear(message);
+};
+const take = (number: number, corners = AROUND) => hear({ kind: 'take', layer: 'sketch', corners, number });
+const files = () => vi.waitFor(() => expect(port.files.length).toBeGreaterThan(0)).then(() => port.files);
+
+beforeEach(async () => {
+  port = new Port();
+  refused = [];
+  room = new PaintRoom((message: FromPaint) => {
+    if (message.kind === 'facts' || message.kind === 'opened') facts = message.facts;
+    else if (message.kind === 'refused') refused.push(message.why);
+  });
+  const opening = room.open({
+    ...{ kind: 'open', drawing: 'd', keeper: port as unknown as MessagePort },
+    ...{ version: null, fresh: SHEET },
+  });
+  room.come(null);
+  await opening;
+  hear(
+    {
+      kind: 'begin',
+      wish: { layer: 'sketch', does: 'paint', brush: BRUSH, colour: [0, 0, 0], smoothing: 0 },
+    },
+    {
+      kind: 'way',
+      points: [100, 200, 300].map((x) => ({ x, y: 100, pressure: 1 })),
+      number: 3,
+    },
+    { kind: 'end' },
+  );
+});
+
+describe('a sheet that is painted', () => {
+  it('answers every taking by its number, also where nothing was there', () => {
+    take(1);
+    expect(facts).toMatchObject({ takes: 1, taken: { y: expect.any(Number) } });
+    hear({ kind: 'cancel' });
+    expect(facts).toMatchObject({ takes: 1, taken: null });
+    take(
+      2,
+      AROUND.map(({ x, y }) => ({ x, y: y + 200 })),
+    );
+    expect(facts).toMatchObject({ takes: 2, taken: null });
+    expect(refused).toEqual(['Nothing is painted there on this layer.']);
+  });
+
+  it.each([
+    ['left there', { kind: 'settle' }],
+    ['put back', { kind: 'cancel' }],
+    ['taken away', { kind: 'discard' }],
+  ] as const)('makes a file that waits once what is carried is %s', async (_, message) => {
+    take(1);
+    hear({ kind: 'export', ask: 7, as: 'openraster', waits: true });
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    expect([port.files, facts!.taken === null]).toEqual([[], false]);
+    hear(message);
+    expect(await files()).toEqual([7]);
+  });
+
+  it('puts what is carried down for one that does not wait', async () => {
+    take(1);
+    hear({ kind: 'export', ask: 8, as: 'png', waits: false });
+    expect(facts!.taken).toBeNull();
+    expect(await files()).toEqual([8]);
+  });
+});
