@@ -79,7 +79,7 @@ function BrushFields({ desk, does, ppi }: { desk: Desk; does: BrushImplement; pp
       {does !== 'smudge' && does !== 'push' && (
         <>
           <Share label="flow" value={flow} onChange={(to) => set({ flow: Math.max(0.01, to) })} />
-          <fieldset className="grid grid-cols-[72px_minmax(0,1fr)] gap-2 text-[13px] text-muted">
+          <fieldset className="grid grid-cols-[72px_minmax(0,1fr)] items-center gap-2 text-[13px] text-muted">
             <legend className="sr-only">What pressure does</legend>
             <span aria-hidden>pressure</span>
             <span className="flex gap-4">
