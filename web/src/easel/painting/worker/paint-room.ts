@@ -1,4 +1,4 @@
-import type { Affine, Point, Rectangle } from '@miradero/core/geometry';
+import type { Point, Rectangle } from '@miradero/core/geometry';
 import {
   type AlteredParts,
   filledMask,
@@ -6,14 +6,8 @@ import {
   lassoMask,
   Moving,
   PaintedSheet,
-  PaintStroke,
-  type PenPoint,
-  Pushing,
   paintArea,
   type Rgb8,
-  Smoothing,
-  Smudge,
-  type TileChange,
   type TilePixels,
   tilePlace,
   wholeTiles,
@@ -24,7 +18,6 @@ import type {
   LayerAct,
   PaintFacts,
   SheetFormat,
-  StrokeWish,
   StudiedPart,
   ToPaint,
 } from '../messages.ts';
@@ -32,6 +25,7 @@ import { Keeping, type Kept } from './keeping.ts';
 import { type SheetContent, sheetOfOpenRaster } from './openraster-file.ts';
 import { blank, paintedSheet, pixelsOf, restorePast, rowsOf, tileOfPicture } from './sheets.ts';
 import { Showing } from './showing.ts';
+import { UnderWay } from './under-way.ts';
 
 /** How much of a sheet is bare is counted so long after it was painted, ms. */
 const COUNT_AFTER_MS = 400;
@@ -43,17 +37,6 @@ type Tell = (message: FromPaint, transfer?: Transferable[]) => void;
 type Open = Extract<ToPaint, { kind: 'open' }>;
 /** What is done to an open sheet. */
 type Told = Exclude<ToPaint, { kind: 'open' | 'file' }>;
-
-/** Something that is under way on one layer. */
-interface UnderWay {
-  readonly layer: string;
-  to(...points: readonly PenPoint[]): AlteredParts;
-  end(): TileChange[];
-  cancel(): AlteredParts;
-  /** It goes on no more. */
-  close(): void;
-  readonly smoothing: Smoothing;
-}
 
 /** One sheet that is painted: hears of the hand, tells what is seen. */
 export class PaintRoom {
@@ -69,7 +52,6 @@ export class PaintRoom {
   #underWay: UnderWay | undefined;
   /** Files that are made once nothing is under way. */
   #waiting: Extract<ToPaint, { kind: 'export' }>[] = [];
-  #moving: { readonly layer: string; readonly moving: Moving } | undefined;
   #takes = 0;
   #countTimer: ReturnType<typeof setTimeout> | undefined;
   #bare: number | null = null;
@@ -97,9 +79,9 @@ export class PaintRoom {
         about: {
           ...this.#size,
           ...{ reference: this.#reference, version: this.#version },
-          ...{ change: this.#change, isAltered: this.#isAltered || this.#isUnderWay },
+          ...{ change: this.#change, isAltered: this.#isAltered || this.#underWay?.isAnything === true },
         },
-        underWay: [...(this.#underWay?.end() ?? []), ...(this.#moving?.moving.end() ?? [])],
+        underWay: this.#underWay?.changes ?? [],
       }),
       (file) => this.#tell(file),
       (trouble, isKept) => this.#tell({ kind: 'keeping', trouble, isKept }),
@@ -128,6 +110,7 @@ export class PaintRoom {
 
   #tellOpened(): void {
     this.#showing = new Showing(this.#sheet, this.#size, this.#tell);
+    this.#underWay = new UnderWay(this.#sheet, this.#showing, this.#keeping);
     this.#tell({ kind: 'opened', facts: this.#facts(), coarse: this.#showing.coarse });
   }
 
@@ -153,16 +136,18 @@ export class PaintRoom {
   #do(message: Told): void {
     switch (message.kind) {
       case 'begin':
-        this.#beginStroke(message.wish);
+        this.#settle();
+        this.#underWay?.begin(message.wish);
         return;
       case 'way':
-        this.#goOn(message.points, message.number);
+        this.#underWay?.goOn(message.points, message.number);
         return;
       case 'end':
-        this.#end();
+      case 'settle':
+        this.#settle();
         return;
       case 'cancel':
-        this.#cancel();
+        this.#over(this.#underWay?.cancel());
         return;
       case 'undo':
       case 'redo':
@@ -178,7 +163,7 @@ export class PaintRoom {
         this.#take(message);
         return;
       case 'carry':
-        this.#carry(message.to);
+        this.#underWay?.carry(message.to);
         return;
       case 'layers':
         this.#alterLayers(message.what);
@@ -190,7 +175,8 @@ export class PaintRoom {
         return;
       case 'export':
         // A stroke is done first: it is nobody's to end.
-        if (this.#underWay || (message.waits && this.#moving)) this.#waiting.push(message);
+        if (this.#underWay?.isStroke || (message.waits && this.#underWay?.isCarrying))
+          this.#waiting.push(message);
         else this.#export(message.ask, message.as);
         return;
       case 'keep': {
@@ -206,11 +192,8 @@ export class PaintRoom {
         this.#keeping?.keep(() => {});
         this.#tellFacts();
         return;
-      case 'settle':
-        this.#settle();
-        return;
       case 'discard':
-        this.#discard();
+        this.#over(this.#underWay?.discard());
         return;
       case 'shrink':
         this.#shrink(message.by);
@@ -226,11 +209,6 @@ export class PaintRoom {
 
   get #isAltered(): boolean {
     return this.#change !== this.#versionChange;
-  }
-
-  /** What is being done is on the disk, too, and no version has it. */
-  get #isUnderWay(): boolean {
-    return this.#underWay !== undefined || this.#moving !== undefined;
   }
 
   #begin({ width, height, ppi, reference, layers }: SheetContent, version: string | null): void {
@@ -286,7 +264,7 @@ export class PaintRoom {
       ...{ canUndo: history.canUndo, canRedo: history.canRedo },
       ...{ change: this.#change, isAltered: this.#isAltered, bare: this.#bare },
       reference: this.#reference,
-      taken: this.#moving?.moving.bounds ?? null,
+      taken: this.#underWay?.taken ?? null,
       takes: this.#takes,
     };
   }
@@ -315,88 +293,33 @@ export class PaintRoom {
   }
 
   #count(): void {
-    if (this.#isUnderWay) return;
+    if (this.#underWay?.isAnything) return;
     const { bare } = this.#sheet;
     if (bare === this.#bare) return;
     this.#bare = bare;
     this.#tellFacts();
   }
 
-  // Strokes
+  // What is under way
 
-  #beginStroke({ layer: id, does, brush, colour, smoothing }: StrokeWish): void {
-    this.#settle();
-    const layer = this.#sheet.layer(id);
-    const { frame } = this.#sheet;
-    const stroke =
-      does === 'smudge'
-        ? new Smudge(layer, brush, frame)
-        : does === 'push'
-          ? new Pushing(layer, brush.sizePx / 2, frame)
-          : new PaintStroke(layer, brush, does === 'erase' ? null : colour, frame);
-    this.#underWay = {
-      ...{ layer: id, smoothing: new Smoothing(smoothing) },
-      ...{ to: (...points) => stroke.to(...points), end: () => stroke.end(), cancel: () => stroke.cancel() },
-      close: () => stroke instanceof PaintStroke && stroke.close(),
-    };
-    this.#showing.workOn(id);
-  }
-
-  #goOn(points: Extract<ToPaint, { kind: 'way' }>['points'], number: number): void {
-    const underWay = this.#underWay;
-    if (!underWay) return;
-    const way = points.flatMap((point) => underWay.smoothing.to(point));
-    const altered = underWay.to(...way);
-    this.#alteredOn(underWay.layer, altered);
-    this.#showing.show(altered, number);
-    this.#keeping?.paint();
-  }
-
-  #alteredOn(layer: string, altered: AlteredParts): void {
-    const { tiles } = this.#sheet.layer(layer);
-    this.#keeping?.alteredOn([...altered.keys()].map((key) => tiles.get(key)));
-  }
-
-  #end(): void {
-    const stroke = this.#underWay;
-    if (!stroke) return;
-    const altered = stroke.to(...stroke.smoothing.end());
-    this.#alteredOn(stroke.layer, altered);
-    const changes = stroke.end();
-    this.#underWay = undefined;
-    stroke.close();
-    this.#sheet.record(changes);
-    this.#showing.workOn(undefined);
+  /** It is over: taken up, or as if it had not been. @param altered - what looks otherwise; undefined: nothing was */
+  #over(altered: AlteredParts | undefined): void {
+    if (!altered) return;
     this.#done(altered);
-    this.#makeWhatWaits();
-  }
-
-  #cancel(): void {
-    if (this.#moving) {
-      const { moving } = this.#moving;
-      this.#moving = undefined;
-      this.#done(moving.cancel());
-      this.#makeWhatWaits();
-      return;
-    }
-    const stroke = this.#underWay;
-    if (!stroke) return;
-    this.#underWay = undefined;
-    this.#showing.workOn(undefined);
-    this.#done(stroke.cancel());
-    stroke.close();
     this.#makeWhatWaits();
   }
 
   /** Takes up what is under way before something else is begun. */
   #settle(): void {
-    if (this.#underWay) this.#end();
-    if (!this.#moving) return;
-    const changes = this.#moving.moving.end();
-    this.#moving = undefined;
-    this.#sheet.record(changes);
-    this.#done(new Map());
-    this.#makeWhatWaits();
+    this.#over(this.#underWay?.end());
+  }
+
+  #take({ layer, corners, number }: Extract<ToPaint, { kind: 'take' }>): void {
+    this.#settle();
+    this.#takes = number;
+    if (!this.#underWay?.take(layer, corners))
+      this.#tell({ kind: 'refused', why: 'Nothing is painted there on this layer.' });
+    this.#tellFacts();
   }
 
   // Areas
@@ -417,34 +340,6 @@ export class PaintRoom {
     const seen = pixelsOf(this.#sheet, this.#showing.allKeys());
     const filled = fillFrom(seen, { x: column, y: row, tolerance: FILL_TOLERANCE, gapPx });
     this.#paintMask(wish, filledMask(filled, width, this.#sheet.frame));
-  }
-
-  // What is taken, to be carried elsewhere
-
-  #take({ layer, corners, number }: Extract<ToPaint, { kind: 'take' }>): void {
-    this.#settle();
-    this.#takes = number;
-    const { frame } = this.#sheet;
-    const moving = Moving.of(this.#sheet.layer(layer), lassoMask(corners, frame), frame);
-    if (moving) this.#moving = { layer, moving };
-    else this.#tell({ kind: 'refused', why: 'Nothing is painted there on this layer.' });
-    this.#tellFacts();
-  }
-
-  #carry(to: Affine): void {
-    if (!this.#moving) return;
-    this.#showing.show(this.#moving.moving.show(to), null);
-    this.#keeping?.paint();
-  }
-
-  #discard(): void {
-    if (!this.#moving) return;
-    const { moving } = this.#moving;
-    this.#moving = undefined;
-    const altered = moving.discard();
-    this.#sheet.record(moving.end());
-    this.#done(altered);
-    this.#makeWhatWaits();
   }
 
   /** All that is painted becomes smaller about the middle of the sheet, so that there is room around it. */
@@ -488,9 +383,9 @@ export class PaintRoom {
   }
 
   #turn(side: 'undo' | 'redo'): void {
-    if (this.#underWay || this.#moving) {
+    if (this.#underWay?.isAnything) {
       // What is under way is what is taken back.
-      if (side === 'undo') this.#cancel();
+      if (side === 'undo') this.#over(this.#underWay.cancel());
       return;
     }
     const step = side === 'undo' ? this.#sheet.undo() : this.#sheet.redo();

@@ -1,0 +1,151 @@
+import type { Affine, Point, Rectangle } from '@miradero/core/geometry';
+import {
+  type AlteredParts,
+  lassoMask,
+  Moving,
+  type PaintedSheet,
+  PaintStroke,
+  type PenPoint,
+  Pushing,
+  Smoothing,
+  Smudge,
+  type TileChange,
+} from '@miradero/core/paint';
+import type { StrokeWish } from '../messages.ts';
+import type { Keeping } from './keeping.ts';
+import type { Showing } from './showing.ts';
+
+/** A stroke that is made on one layer. */
+interface Stroke {
+  readonly layer: string;
+  readonly smoothing: Smoothing;
+  to(...points: readonly PenPoint[]): AlteredParts;
+  end(): TileChange[];
+  cancel(): AlteredParts;
+  /** It goes on no more. */
+  close(): void;
+}
+
+const NOTHING: AlteredParts = new Map();
+
+/** What is being done to a sheet and is not taken up yet: a stroke, or a part of a layer that is carried. */
+export class UnderWay {
+  readonly #sheet: PaintedSheet;
+  readonly #showing: Showing;
+  readonly #keeping: Keeping | undefined;
+  #stroke: Stroke | undefined;
+  #moving: Moving | undefined;
+
+  constructor(sheet: PaintedSheet, showing: Showing, keeping: Keeping | undefined) {
+    this.#sheet = sheet;
+    this.#showing = showing;
+    this.#keeping = keeping;
+  }
+
+  get isStroke(): boolean {
+    return this.#stroke !== undefined;
+  }
+  get isCarrying(): boolean {
+    return this.#moving !== undefined;
+  }
+  get isAnything(): boolean {
+    return this.isStroke || this.isCarrying;
+  }
+  /** Where what is carried was, pixels of the sheet. */
+  get taken(): Rectangle | null {
+    return this.#moving?.bounds ?? null;
+  }
+  /** What would be recorded if it were taken up now. */
+  get changes(): TileChange[] {
+    return [...(this.#stroke?.end() ?? []), ...(this.#moving?.end() ?? [])];
+  }
+
+  begin({ layer: id, does, brush, colour, smoothing }: StrokeWish): void {
+    const layer = this.#sheet.layer(id);
+    const { frame } = this.#sheet;
+    const stroke =
+      does === 'smudge'
+        ? new Smudge(layer, brush, frame)
+        : does === 'push'
+          ? new Pushing(layer, brush.sizePx / 2, frame)
+          : new PaintStroke(layer, brush, does === 'erase' ? null : colour, frame);
+    this.#stroke = {
+      ...{ layer: id, smoothing: new Smoothing(smoothing) },
+      ...{ to: (...points) => stroke.to(...points), end: () => stroke.end(), cancel: () => stroke.cancel() },
+      close: () => stroke instanceof PaintStroke && stroke.close(),
+    };
+    this.#showing.workOn(id);
+  }
+
+  /** @param number - of the last of the points */
+  goOn(points: readonly PenPoint[], number: number): void {
+    const stroke = this.#stroke;
+    if (!stroke) return;
+    const way = points.flatMap((point) => stroke.smoothing.to(point));
+    const altered = stroke.to(...way);
+    this.#alteredOn(stroke.layer, altered);
+    this.#showing.show(altered, number);
+    this.#keeping?.paint();
+  }
+
+  /** Takes up what is painted within corners, pixels of the sheet. @returns whether there is any */
+  take(layer: string, corners: readonly Point[]): boolean {
+    const { frame } = this.#sheet;
+    this.#moving = Moving.of(this.#sheet.layer(layer), lassoMask(corners, frame), frame);
+    return this.isCarrying;
+  }
+
+  carry(to: Affine): void {
+    if (!this.#moving) return;
+    this.#showing.show(this.#moving.show(to), null);
+    this.#keeping?.paint();
+  }
+
+  /** It is done. @returns what looks otherwise than was shown; undefined where nothing was under way */
+  end(): AlteredParts | undefined {
+    const [stroke, moving] = [this.#stroke, this.#moving];
+    if (stroke) {
+      const altered = stroke.to(...stroke.smoothing.end());
+      this.#alteredOn(stroke.layer, altered);
+      this.#sheet.record(stroke.end());
+      this.#strokeIsOver(stroke);
+      return altered;
+    }
+    if (!moving) return undefined;
+    this.#moving = undefined;
+    this.#sheet.record(moving.end());
+    return NOTHING;
+  }
+
+  /** All is as it was before. @returns as `end` */
+  cancel(): AlteredParts | undefined {
+    const [stroke, moving] = [this.#stroke, this.#moving];
+    this.#moving = undefined;
+    if (moving) return moving.cancel();
+    if (!stroke) return undefined;
+    const altered = stroke.cancel();
+    this.#strokeIsOver(stroke);
+    return altered;
+  }
+
+  /** What is carried is taken away. @returns as `end` */
+  discard(): AlteredParts | undefined {
+    const moving = this.#moving;
+    if (!moving) return undefined;
+    this.#moving = undefined;
+    const altered = moving.discard();
+    this.#sheet.record(moving.end());
+    return altered;
+  }
+
+  #strokeIsOver(stroke: Stroke): void {
+    this.#stroke = undefined;
+    this.#showing.workOn(undefined);
+    stroke.close();
+  }
+
+  #alteredOn(layer: string, altered: AlteredParts): void {
+    const { tiles } = this.#sheet.layer(layer);
+    this.#keeping?.alteredOn([...altered.keys()].map((key) => tiles.get(key)));
+  }
+}
