@@ -561,6 +561,20 @@ test('a part is taken, moved and turned, made room around; layers go up and down
   await expect(card(page)).toContainText('the knob turns it');
   await page.keyboard.press('Escape');
   await expect(card(page)).toContainText('Draw around a part of the layer');
+  // Who leaves puts it down.
+  await page.keyboard.press('Control+a');
+  await expect(card(page)).toContainText('the knob turns it');
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Shift+ArrowDown');
+  await expectDark(page, 200, 220);
+  await card(page).getByRole('button', { name: 'done' }).click();
+  await expect(card(page)).toHaveCount(0);
+  await drawHere(page);
+  await expect(card(page)).toContainText('Draw around a part of the layer');
+  await expectDark(page, 200, 220);
+  await page.keyboard.press('Control+z');
+  await expectDark(page, 200, 200);
+  await expectDark(page, 200, 220, false);
   await choose(page, 'freely');
 
   await byName(page, 'make room around the drawing');

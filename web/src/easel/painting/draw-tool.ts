@@ -306,6 +306,7 @@ class DrawOnSheet implements Tool {
 
   leave(): void {
     for (const end of this.#ends) end();
+    this.#painting.putDown();
     void this.#opened.versions.makeNow().catch(() => {});
   }
 
