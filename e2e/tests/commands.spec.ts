@@ -94,10 +94,12 @@ test('pictures, subjects, parts and what is written are found by name, from any 
   running,
 }) => {
   const { address } = running;
-  const form = new FormData();
-  form.append('about', JSON.stringify({ name: 'Hawser over the bollard' }));
-  form.append('file', new Blob([new Uint8Array(await testPicture(9_410))]), 'hawser.jpg');
-  await fetch(`${address}/api/pictures`, { method: 'POST', body: form });
+  for (const [at, name] of ['Hawser over the bollard', 'Pitch pot', 'Pitch on oak'].entries()) {
+    const form = new FormData();
+    form.append('about', JSON.stringify({ name }));
+    form.append('file', new Blob([new Uint8Array(await testPicture(9_420 + at))]), 'found.jpg');
+    await fetch(`${address}/api/pictures`, { method: 'POST', body: form });
+  }
   const subject = crypto.randomUUID();
   const part = crypto.randomUUID();
   const made = await fetch(`${address}/api/subjects/${subject}`, {
@@ -124,8 +126,16 @@ test('pictures, subjects, parts and what is written are found by name, from any 
   };
   await page.goto(`${address}/settings`);
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible();
-  await find('hawser');
-  await expect(palette.getByRole('option', { name: 'Hawser over the bollard' })).toBeVisible();
+  await find('pitch');
+  await expect(palette.getByRole('option', { name: /^Pitch/ })).toHaveCount(2);
+  // All that was found goes at once: what comes in its place is lit.
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('hawser');
+  await expect(palette.getByRole('option', { name: /^Pitch/ })).toHaveCount(0);
+  await expect(palette.getByRole('option', { name: 'Hawser over the bollard' })).toHaveAttribute(
+    'aria-selected',
+    'true',
+  );
   await page.keyboard.press('Enter');
   await expect(page).toHaveURL(/\/library\/[0-9a-f-]{36}$/);
 

@@ -3,7 +3,7 @@ import { wordsOf } from '@miradero/core/items';
 import { keepPreviousData, useQueries } from '@tanstack/react-query';
 import { Command as List } from 'cmdk';
 import { Dialog } from 'radix-ui';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import {
   type FindingMeans,
   type Found,
@@ -151,13 +151,21 @@ export function Palette({
   // Until then what is shown may have been found for fewer letters; who went to a line of it means that line, and so does who
   // sees one lit that is called as was typed.
   const [hasMoved, setMoved] = useState(false);
-  const [lit, setLit] = useState('');
   const first = shown[0]?.entries[0];
-  const litEntry =
-    shown.flatMap(({ heading, entries }) => entries.filter((entry) => lineOf(heading, entry) === lit))[0] ??
-    first;
-  const isCalledSo = litEntry !== undefined && scoreOf(litEntry.name, words) > 0;
-  const isOfBefore = found.isWaiting && !hasMoved && !isCalledSo && shown.every(({ isFound }) => isFound);
+  const list = useRef<HTMLDivElement>(null);
+  // Where the line that is lit goes together with others none would be, and Enter would do nothing.
+  useLayoutEffect(() => {
+    if (list.current?.querySelector('[aria-selected=true]')) return;
+    const [line] = list.current?.querySelectorAll('[role=option]') ?? [];
+    line?.dispatchEvent(new PointerEvent('pointermove', { bubbles: true }));
+  });
+  const isLitCalledSo = () => {
+    const lit = list.current?.querySelector('[aria-selected=true]')?.getAttribute('data-value');
+    return shown.some(({ heading, entries }) =>
+      entries.some((entry) => lineOf(heading, entry) === lit && scoreOf(entry.name, words) > 0),
+    );
+  };
+  const isOfBefore = found.isWaiting && !hasMoved && shown.every(({ isFound }) => isFound);
   useEffect(() => {
     if (!isEntered || found.isWaiting) return;
     setEntered(false);
@@ -166,7 +174,7 @@ export function Palette({
   return (
     <Sheet onClose={onClose} className="sheet-high w-[min(560px,94vw)]">
       <Dialog.Title className="sr-only">Anything by name</Dialog.Title>
-      <List label="Anything by name" loop shouldFilter={false} value={lit} onValueChange={setLit}>
+      <List label="Anything by name" loop shouldFilter={false} ref={list}>
         <List.Input
           value={words}
           onValueChange={(next) => {
@@ -176,7 +184,7 @@ export function Palette({
           }}
           onKeyDown={(event) => {
             if (event.key === 'ArrowDown' || event.key === 'ArrowUp') setMoved(true);
-            if (event.key !== 'Enter' || !isOfBefore) return;
+            if (event.key !== 'Enter' || !isOfBefore || isLitCalledSo()) return;
             event.preventDefault();
             setEntered(true);
           }}
