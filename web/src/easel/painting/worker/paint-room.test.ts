@@ -36,6 +36,7 @@ let port: Port;
 let room: PaintRoom;
 let facts: PaintFacts | undefined;
 let refused: string[];
+let shown: number;
 const hear = (...messages: readonly Exclude<ToPaint, { kind: 'open' | 'file' }>[]) => {
   for (const message of messages) room.hear(message);
 };
@@ -50,6 +51,7 @@ beforeEach(async () => {
     if (room !== own) return;
     if (message.kind === 'facts' || message.kind === 'opened') facts = message.facts;
     else if (message.kind === 'refused') refused.push(message.why);
+    else if (message.kind === 'parts') shown += 1;
   });
   room = own;
   const opening = room.open({
@@ -97,6 +99,23 @@ describe('a sheet that is painted', () => {
     expect([port.files, facts!.taken === null]).toEqual([[], false]);
     hear(message);
     expect(await files()).toEqual([7]);
+  });
+
+  it('shows what is carried where it came last, however fast it is told', async () => {
+    take(1);
+    shown = 0;
+    for (let y = 1; y <= 100; y += 1) hear({ kind: 'carry', to: [1, 0, 0, 1, 0, y] });
+    await vi.waitFor(() => expect(shown).toBe(1));
+    for (let y = 1; y <= 100; y += 1) hear({ kind: 'carry', to: [1, 0, 0, 1, 0, 2 * y] });
+    hear({ kind: 'settle' });
+    await new Promise((resolve) => setTimeout(resolve, 20));
+    // Once where it came last, and once more as it is done.
+    expect(shown).toBe(3);
+    take(
+      2,
+      AROUND.map((corner) => ({ x: corner.x, y: corner.y + 200 })),
+    );
+    expect(facts!.taken!.y).toBeGreaterThan(280);
   });
 
   it('puts what is carried down for one that does not wait', async () => {

@@ -35,6 +35,9 @@ export class UnderWay {
   readonly #keeping: Keeping | undefined;
   #stroke: Stroke | undefined;
   #moving: Moving | undefined;
+  /** Where it is carried, and is not shown yet. */
+  #to: Affine | undefined;
+  #timer: ReturnType<typeof setTimeout> | undefined;
 
   constructor(sheet: PaintedSheet, showing: Showing, keeping: Keeping | undefined) {
     this.#sheet = sheet;
@@ -95,14 +98,29 @@ export class UnderWay {
     return this.isCarrying;
   }
 
+  /** It is shown where it came last once all that was told is heard: a key held, or a drag, tells faster than it can be shown. */
   carry(to: Affine): void {
-    if (!this.#moving) return;
+    this.#to = to;
+    this.#timer ??= setTimeout(() => this.#showCarried(), 0);
+  }
+
+  #showCarried(): void {
+    const to = this.#to;
+    this.#forgetCarried();
+    if (!this.#moving || !to) return;
     this.#showing.show(this.#moving.show(to), null);
     this.#keeping?.paint();
   }
 
+  #forgetCarried(): void {
+    clearTimeout(this.#timer);
+    this.#timer = undefined;
+    this.#to = undefined;
+  }
+
   /** It is done. @returns what looks otherwise than was shown; undefined where nothing was under way */
   end(): AlteredParts | undefined {
+    this.#showCarried();
     const [stroke, moving] = [this.#stroke, this.#moving];
     if (stroke) {
       const altered = stroke.to(...stroke.smoothing.end());
@@ -119,6 +137,7 @@ export class UnderWay {
 
   /** All is as it was before. @returns as `end` */
   cancel(): AlteredParts | undefined {
+    this.#forgetCarried();
     const [stroke, moving] = [this.#stroke, this.#moving];
     this.#moving = undefined;
     if (moving) return moving.cancel();
@@ -130,6 +149,7 @@ export class UnderWay {
 
   /** What is carried is taken away. @returns as `end` */
   discard(): AlteredParts | undefined {
+    this.#forgetCarried();
     const moving = this.#moving;
     if (!moving) return undefined;
     this.#moving = undefined;
