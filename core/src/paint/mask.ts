@@ -7,9 +7,9 @@ export const COVERED = 65_535;
 /** How much of each pixel of a tile is covered, 0..65,535, row-major, length 256²: with eight bits a soft stroke shows steps. */
 export type MaskTile = Uint16Array<ArrayBuffer>;
 
-/** Distances from the middle of a dab are told apart by so much of a pixel, at least. */
-const FINEST = 16;
-const MOST_ENTRIES = 4_096;
+/** Larger dabs are read from a table; up to here one has more entries than the dab has pixels, and is too coarse at its middle. */
+const LARGEST_EXACT_PX = 16;
+const TABLE_ENTRIES = 4_096;
 
 /** How much a dab covers by the square of the distance from its middle, 0..65,535. */
 interface CoverageTable {
@@ -24,11 +24,9 @@ let lastTable: { readonly of: readonly number[]; readonly table: CoverageTable }
 function coverageTable(radius: number, hardness: number, strength: number): CoverageTable {
   const of = [radius, hardness, strength];
   if (lastTable?.of.every((value, at) => value === of[at])) return lastTable.table;
-  const square = (radius + 1) ** 2;
-  const count = Math.min(MOST_ENTRIES, Math.ceil(square * FINEST)) + 1;
-  const scale = (count - 1) / square;
+  const scale = TABLE_ENTRIES / (radius + 1) ** 2;
   const values = Float32Array.from(
-    { length: count + 1 },
+    { length: TABLE_ENTRIES + 2 },
     (_, at) => COVERED * strength * coverageAt(Math.sqrt(at / scale), radius, hardness),
   );
   const table = { values, scale };
@@ -36,13 +34,26 @@ function coverageTable(radius: number, hardness: number, strength: number): Cove
   return table;
 }
 
-/** Covers a row of one tile. @param dx - of its first pixel from the middle of the dab */
-function stampRow(
-  tile: MaskTile,
-  from: number,
-  count: number,
-  dx: number,
-  dy: number,
+/** What a dab adds to a pixel that was covered so much, both 0..65,535. */
+const stamped = (before: number, covered: number, isBuilding: boolean): number =>
+  isBuilding
+    ? before + ((COVERED - before) * covered) / COVERED + 0.5
+    : covered > before
+      ? covered + 0.5
+      : before;
+
+/** Pixels of one row of one tile, and how far the first lies from the middle of the dab. */
+interface DabRow {
+  readonly tile: MaskTile;
+  readonly from: number;
+  readonly count: number;
+  readonly dx: number;
+  readonly dy: number;
+}
+
+/** Covers a row as a table says, to within half a step of eight bits. */
+function stampByTable(
+  { tile, from, count, dx, dy }: DabRow,
   { values, scale }: CoverageTable,
   isBuilding: boolean,
 ): void {
@@ -53,9 +64,19 @@ function stampRow(
     const entry = Math.floor(place);
     const low = values[entry]!;
     const covered = low + (values[entry + 1]! - low) * (place - entry);
-    const before = tile[at]!;
-    if (isBuilding) tile[at] = before + ((COVERED - before) * covered) / COVERED + 0.5;
-    else if (covered > before) tile[at] = covered + 0.5;
+    tile[at] = stamped(tile[at]!, covered, isBuilding);
+  }
+}
+
+/** Covers a row exactly. */
+function stampExactly(
+  { tile, from, count, dx, dy }: DabRow,
+  { radius, strength, isBuilding }: Dab,
+  hardness: number,
+): void {
+  for (let at = from, away = dx; at < from + count; at += 1, away += 1) {
+    const covered = COVERED * strength * coverageAt(Math.sqrt(away * away + dy * dy), radius, hardness);
+    tile[at] = stamped(tile[at]!, covered, isBuilding);
   }
 }
 
@@ -115,11 +136,12 @@ export class Mask {
   }
 
   /** Adds one print of a brush. @returns the tiles that it touched */
-  stamp({ x, y, radius, strength, isBuilding }: Dab, hardness: number): number[] {
+  stamp(dab: Dab, hardness: number): number[] {
+    const { x, y, radius, strength, isBuilding } = dab;
     // An edge reaches a pixel further.
     const reach = radius + 1;
     const box = { x: x - reach, y: y - reach, width: 2 * reach, height: 2 * reach };
-    const table = coverageTable(radius, hardness, strength);
+    const table = radius > LARGEST_EXACT_PX ? coverageTable(radius, hardness, strength) : undefined;
     return this.#touch(box, ({ tile, left, top, right, bottom, indexOf }) => {
       for (let row = top; row < bottom; row += 1) {
         const dy = row + 0.5 - y;
@@ -127,8 +149,9 @@ export class Mask {
         const half = Math.sqrt(Math.max(0, reach * reach - dy * dy));
         const first = Math.max(left, Math.floor(x - half));
         const last = Math.min(right, Math.ceil(x + half));
-        const at = indexOf(first, row);
-        stampRow(tile, at, last - first, first + 0.5 - x, dy, table, isBuilding);
+        const pixels = { tile, from: indexOf(first, row), count: last - first, dx: first + 0.5 - x, dy };
+        if (table) stampByTable(pixels, table, isBuilding);
+        else stampExactly(pixels, dab, hardness);
       }
     });
   }
