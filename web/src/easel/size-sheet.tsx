@@ -14,12 +14,13 @@ import {
   verdictWords,
   withAspect,
 } from '@miradero/core/easel';
-import type { SheetItem } from '@miradero/core/items';
+import { isPlacement, type SheetItem } from '@miradero/core/items';
 import { type FormEvent, useState } from 'react';
 import type { Desk } from '../desk/index.ts';
 import { Choices, Sheet, SheetFooter } from '../shell/index.ts';
 import { ForPrint } from './for-print.tsx';
 import { LengthField } from './length-field.tsx';
+import { isDrawnHere } from './painting/open-painting.ts';
 
 const WAYS = { scale: 'scale the picture', paper: 'change the paper', print: 'its print' } as const;
 const UNITS: Readonly<Record<ResizeUnit, string>> = { px: 'px', cm: 'cm', percent: '%' };
@@ -42,8 +43,8 @@ const told = (pixels: number, was: number, unit: ResizeUnit, ppi: number): numbe
 const percent = (share: number): string =>
   `${(100 * share).toLocaleString('en', { maximumFractionDigits: share < 0.1 ? 1 : 0 })} %`;
 
-/** What is lost, or not won, by scaling. */
-function scaleWords(was: Size, next: Size): readonly string[] {
+/** What is lost, or not won, by scaling. @param hasDrawing - it keeps the pixels that it was drawn with */
+function scaleWords(was: Size, next: Size, hasDrawing: boolean): readonly string[] {
   const { x, y, pixels, squeeze } = scalePicture(was, next);
   if (x === 1 && y === 1) return ['Nothing alters.'];
   const squeezed =
@@ -52,9 +53,10 @@ function scaleWords(was: Size, next: Size): readonly string[] {
           `Its proportions alter: ${squeeze > 1 ? 'wider' : 'narrower'} by ${percent(Math.abs(squeeze - 1))}. Pictures on it keep theirs.`,
         ]
       : [];
+  const kept = hasDrawing ? ['What was drawn on it here keeps its own pixels.'] : [];
   return pixels < 1
-    ? [`${percent(1 - pixels)} of its pixels are lost, and detail with them.`, ...squeezed]
-    : [`It has ${pixels.toFixed(2)} times as many pixels; no detail is won by it.`, ...squeezed];
+    ? [`${percent(1 - pixels)} of its pixels are lost, and detail with them.`, ...kept, ...squeezed]
+    : [`It has ${pixels.toFixed(2)} times as many pixels; no detail is won by it.`, ...kept, ...squeezed];
 }
 
 /** What is cut off, and what is bare, on other paper. */
@@ -151,7 +153,8 @@ export function SizeSheet({ desk, sheet, onClose }: { desk: Desk; sheet: SheetIt
     desk.view?.fitAgain();
     onClose();
   };
-  const words = way === 'scale' ? scaleWords(was, next) : paperWords(was, next, anchor);
+  const hasDrawing = desk.session.standing.some((item) => isPlacement(item) && isDrawnHere(desk, item));
+  const words = way === 'scale' ? scaleWords(was, next, hasDrawing) : paperWords(was, next, anchor);
   return (
     <Sheet
       title="Size of the sheet"

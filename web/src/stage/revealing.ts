@@ -43,3 +43,24 @@ export function revealing(
   };
   return shift.x === 0 && shift.y === 0 ? undefined : { ...camera, centre: addPoints(camera.centre, shift) };
 }
+
+/**
+ * The same where something lies over the left of the view.
+ *
+ * @param coveredPx - width of what lies there, CSS pixels
+ * @param wholeIn - shows the part and nothing else, in a view of that size
+ */
+export function revealingBeside(
+  part: Rectangle,
+  camera: Camera,
+  room: Viewport,
+  { coveredPx, wholeIn }: { readonly coveredPx: number; readonly wholeIn: (free: Viewport) => Camera },
+): Camera | undefined {
+  const free = { ...room, width: room.width - coveredPx };
+  const aside = (from: Camera, px: number): Camera => ({
+    ...from,
+    centre: addPoints(from.centre, { x: px / 2 / from.scale, y: 0 }),
+  });
+  const to = revealing(part, aside(camera, coveredPx), free, wholeIn(free));
+  return to && aside(to, -coveredPx);
+}

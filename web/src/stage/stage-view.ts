@@ -31,7 +31,7 @@ import {
   showingTurned,
   turnedSize,
 } from './orientation.ts';
-import { FIT_MARGIN_PX, revealing } from './revealing.ts';
+import { FIT_MARGIN_PX, revealing, revealingBeside } from './revealing.ts';
 import type { SceneFeed } from './scene-feed.ts';
 import type { Look, ViewStart } from './view-start.ts';
 
@@ -321,9 +321,14 @@ export class StageView {
     this.flyTo(camera.scale > 1 ? { ...camera, scale: 1 } : camera);
   }
 
-  /** Moves so far that a part of the board is in view whole. */
-  reveal(part: Rectangle): void {
-    const to = revealing(part, this.camera, this.room, this.#showing(part, FIT_MARGIN_PX));
+  /** Moves so far that a part of the board is in view whole. @param coveredPx - width of what lies over the left of the view: it is moved beside it, where there is room */
+  reveal(part: Rectangle, coveredPx = 0): void {
+    const { degrees, isMirrored } = this.#orientation;
+    const isBeside = degrees === 0 && !isMirrored && this.room.width > 2 * coveredPx;
+    const wholeIn = (holder: Viewport) => showingTurned(part, holder, this.#orientation, FIT_MARGIN_PX);
+    const to = isBeside
+      ? revealingBeside(part, this.camera, this.room, { coveredPx, wholeIn })
+      : revealing(part, this.camera, this.room, wholeIn(this.holderSize));
     if (to) this.flyTo(to);
   }
 

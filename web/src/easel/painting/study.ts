@@ -4,18 +4,16 @@ import { createPlacement, heightOf, isPlacement, type Placement } from '@mirader
 import { groundFor, studyFrame } from '@miradero/core/paint';
 import type { Operation } from '@miradero/core/schema';
 import type { Desk } from '../../desk/index.ts';
-import { isNarrow } from '../../shell/index.ts';
 import { drawWith } from './draw-with.ts';
 import { pixelsOf, TONE_PX } from './ground-tones.ts';
 import type { StudiedPart } from './messages.ts';
 import { beginDrawing } from './open-painting.ts';
+import { revealBesideCard } from './show-to-draw.ts';
 
 /** Longest side of a study, px, and pixels an inch: enough to be printed a hand wide. */
 const MOST_PX = 2_400;
 const LEAST_PX = 900;
 const PPI = 300;
-/** Of what is shown so much lies beside the card. */
-const CARD_ROOM = 1.3;
 
 /** Where one is being begun: the key pressed twice makes one. */
 const begun = new WeakSet<Desk>();
@@ -37,7 +35,9 @@ export async function makeStudy(desk: Desk): Promise<void> {
     const drawing = crypto.randomUUID();
     return beginDrawing(desk, drawing, name, fresh, (picture) => place(desk, drawing, item, picture));
   };
-  await drawWith(desk, begin).finally(() => begun.delete(desk));
+  const showBoth = (_: Desk, study: Placement) =>
+    revealBesideCard(desk, unionOf([boundsOf(item), boundsOf(study)])!);
+  await drawWith(desk, begin, showBoth).finally(() => begun.delete(desk));
 }
 
 /** Pixels of a study: those of what is seen of the picture, within bounds. */
@@ -74,8 +74,4 @@ function place(
     ...{ id: crypto.randomUUID(), stack: stack!, ...shown, drawing, centre, width: reference.width },
   });
   session.commit([{ create }]);
-  // Both are seen, with room for the card at the left; on a narrow screen it lies below.
-  const both = unionOf([around, boundsOf(create)])!;
-  const width = both.width * (isNarrow() ? 1 : CARD_ROOM);
-  desk.view?.showPart({ ...both, x: both.x + both.width - width, width });
 }

@@ -120,6 +120,24 @@ describe('versions of what is painted', () => {
     maker.close();
   });
 
+  it('that failed at rest are tried again, and why is said once', async () => {
+    const { painting, paint, made, makeFile } = fake();
+    const said: string[] = [];
+    const speaking = { ...desk, say: (words: string) => said.push(words) } as unknown as Desk;
+    const maker = new VersionMaker(speaking, painting, about);
+    const failing = painting as unknown as { exported: () => Promise<never> };
+    const { exported } = failing;
+    failing.exported = () => Promise.reject(new Error('no room'));
+    paint();
+    await vi.advanceTimersByTimeAsync(70_000);
+    expect([made, said]).toEqual([[], ['no room']]);
+    failing.exported = exported;
+    await vi.advanceTimersByTimeAsync(30_000);
+    await makeFile();
+    expect([made, said]).toEqual([[1], ['no room']]);
+    maker.close();
+  });
+
   it('are made all the same after one failed', async () => {
     const { painting, paint, made, makeFile } = fake();
     const maker = new VersionMaker(desk, painting, about);

@@ -5,6 +5,11 @@ import type { Painting } from './painting.ts';
 
 /** A version is made once nothing was painted for so long, ms. */
 const REST_MS = 6_000;
+/** One that this computer had no room for, or that failed otherwise, is tried again after so long, ms. */
+const AGAIN_MS = 30_000;
+
+/** Nothing is won by trying again. */
+class TooLarge extends Error {}
 
 /** Makes versions of what is painted, at rest: they stand on boards, and go to the server. */
 export class VersionMaker {
@@ -18,8 +23,11 @@ export class VersionMaker {
   /** The one after it, where it was asked for already. */
   #next: Promise<void> | undefined;
   #change = 0;
+  #isClosed = false;
   /** Of which change the last one is. */
   #madeOf: number | undefined;
+  /** Why the last one failed: it is said once. */
+  #failed: string | undefined;
 
   constructor(
     desk: Desk,
@@ -44,6 +52,7 @@ export class VersionMaker {
   }
 
   close(): void {
+    this.#isClosed = true;
     clearTimeout(this.#timer);
     for (const end of this.#ends) end();
   }
@@ -59,7 +68,15 @@ export class VersionMaker {
   #rest(): void {
     // What was taken and is being carried is not put down for it.
     if (this.#painting.facts?.taken) this.#timer = setTimeout(() => this.#rest(), REST_MS);
-    else this.#ask(true).catch((error: Error) => this.#desk.say(error.message));
+    else this.#ask(true).catch((error: Error) => this.#retry(error));
+  }
+
+  #retry(error: Error): void {
+    if (error.message !== this.#failed) this.#desk.say(error.message);
+    this.#failed = error.message;
+    if (this.#isClosed || error instanceof TooLarge) return;
+    clearTimeout(this.#timer);
+    this.#timer = setTimeout(() => this.#rest(), AGAIN_MS);
   }
 
   /** Makes one now, where something was painted since, or none was made yet. @throws Error in words */
@@ -98,7 +115,7 @@ export class VersionMaker {
     const { drawing, facts } = this.#painting;
     const { file, change } = await this.#painting.exported('openraster', waits);
     if (file.size > INTAKE_LIMITS.bytes)
-      throw new Error('The drawing has grown too large to be sent; it is kept on this computer alone.');
+      throw new TooLarge('The drawing has grown too large to be sent; it is kept on this computer alone.');
     const { width, height } = facts!;
     const shape = { type: 'image/openraster', width, height } as const;
     const about = { id: drawing, name: this.#name, board: session.id, savedAt: new Date().toISOString() };
@@ -107,13 +124,14 @@ export class VersionMaker {
       const isFull = this.#painting.store.getState().trouble === 'full';
       throw new Error(
         isFull
-          ? 'No version could be made: this computer has no room left. Draw on once it has.'
+          ? 'No version could be made: this computer has no room left. It is tried again.'
           : whyNot(error),
       );
     });
     kept.tell();
     this.#painting.versioned(kept.picture, change);
     this.#madeOf = change;
+    this.#failed = undefined;
     this.#place({ id: kept.picture, width, height });
   }
 }
