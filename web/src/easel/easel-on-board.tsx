@@ -20,12 +20,14 @@ const LEAST_PX = 700;
 const FOLDED = 'miradero-easel-corner';
 
 /** The figures of a sheet: its size, its pixels, and whether they are enough. Always there while it is worked on. */
-function Figures({ sheet }: { sheet: SheetItem }) {
+function Figures({ sheet, isLine }: { sheet: SheetItem; isLine: boolean }) {
   const verdict = verdictWords(sheet.setup, sheet.need);
   return (
     <div className="min-w-0 text-[12px] leading-snug">
       <p className="figures">{sheetWords(sheet.setup)}</p>
-      <p className={verdict.startsWith('enough') ? 'text-muted' : 'text-vermilion'}>{verdict}</p>
+      <p hidden={isLine} className={verdict.startsWith('enough') ? 'text-muted' : 'text-vermilion'}>
+        {verdict}
+      </p>
     </div>
   );
 }
@@ -39,6 +41,7 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
   // What one draws by and on is beneath it.
   const [isFoldedToDraw, setFoldedToDraw] = useState(true);
   const isFolded = isDrawing ? isFoldedToDraw : isUsuallyFolded;
+  const isLine = isDrawing && isFolded;
   const [isTracing, setTracing] = useState(false);
   const [isSizing, setSizing] = useState(false);
   const fold = () => {
@@ -54,7 +57,7 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
       aria-label="The sheet"
       data-on-board
       // Where there is little room what one draws with stands there.
-      className={`${isDrawing ? 'max-md:hidden' : ''} absolute right-3 bottom-3 z-10 flex w-[184px] flex-col gap-2 border border-line bg-paper p-2 max-md:w-auto max-md:max-w-[calc(100%-24px)]`}
+      className={`${isDrawing ? 'max-md:hidden' : ''} absolute right-3 bottom-3 z-10 flex ${isLine ? 'items-baseline gap-x-3 px-2 py-1' : 'w-[184px] flex-col gap-2 p-2'} border border-line bg-paper max-md:w-auto max-md:max-w-[calc(100%-24px)]`}
       data-desk={desk.session.id}
     >
       {!isFolded && (
@@ -62,22 +65,26 @@ function Corner({ desk, sheet, view }: { desk: Desk; sheet: SheetItem; view: Sta
           <WholeSheet sheet={sheet} view={view} />
         </div>
       )}
-      <Figures sheet={sheet} />
+      <Figures sheet={sheet} isLine={isLine} />
       <RecentColours desk={desk} className={isFolded ? 'hidden' : ''} />
       {/* Files are followed also while it is folded. */}
       <div className={isFolded ? 'hidden' : ''}>
         <FollowedList desk={desk} />
       </div>
       <p className="flex flex-wrap gap-x-3 text-[12px] text-muted">
-        <button type="button" className={WORD} onClick={() => setSizing(true)}>
-          size
-        </button>
-        <button type="button" className={WORD} onClick={() => desk.toggleGuides()}>
-          guides
-        </button>
-        <button type="button" className={WORD} onClick={() => setTracing(true)}>
-          tracing paper
-        </button>
+        {!isLine && (
+          <>
+            <button type="button" className={WORD} onClick={() => setSizing(true)}>
+              size
+            </button>
+            <button type="button" className={WORD} onClick={() => desk.toggleGuides()}>
+              guides
+            </button>
+            <button type="button" className={WORD} onClick={() => setTracing(true)}>
+              tracing paper
+            </button>
+          </>
+        )}
         <button type="button" aria-expanded={!isFolded} className={WORD} onClick={fold}>
           {isFolded ? 'more' : 'figures alone'}
         </button>

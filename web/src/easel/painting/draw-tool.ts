@@ -1,11 +1,19 @@
+import { cornersOf } from '@miradero/core/board';
 import { type Meant, meantAs, type StrokePoint } from '@miradero/core/freehand';
-import { boundsOfPoints, inflate, type Point, type Rectangle, unionOf } from '@miradero/core/geometry';
+import {
+  boardToScreen,
+  boundsOfPoints,
+  inflate,
+  type Point,
+  type Rectangle,
+  unionOf,
+} from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/items';
 import type { LayerFacts, PenPoint } from '@miradero/core/paint';
 import { recentColours } from '../../colour/index.ts';
 import type { Desk, Seat, Tool } from '../../desk/index.ts';
 import type { Drag, Press, Sample, StageView } from '../../stage/index.ts';
-import { drawLasso, drawRing, drawTail, type Tail } from './drawn-over.ts';
+import { drawOutline, drawRing, drawTail, type Tail } from './drawn-over.ts';
 import type { AreaWish, StrokeWish } from './messages.ts';
 import type { Opened } from './open-painting.ts';
 import type { Painting } from './painting.ts';
@@ -316,7 +324,8 @@ class DrawOnSheet implements Tool {
       tail.points = tail.points.filter(({ number }) => number >= this.#painting.seenNumber);
       drawTail(context, tail);
     }
-    if (this.#lasso?.view === view) drawLasso(context, this.#lasso.points);
+    this.#drawFrame(view, context);
+    if (this.#lasso?.view === view) drawOutline(context, this.#lasso.points);
     this.#taken.overlay(view, context);
     this.#drawRing(view, context);
     if (tail?.view === view || this.#at?.view === view) this.#painting.drawnOver = this.#reach(view);
@@ -347,6 +356,16 @@ class DrawOnSheet implements Tool {
     if (!item || !isBrush(now.does)) return 0;
     const toBoard = this.#painting.toBoard(item);
     return (brushOf(now, now.does).sizePx / 2) * Math.hypot(toBoard[0], toBoard[1]) * view.camera.scale;
+  }
+
+  /** Where one draws, where no ground shows it. */
+  #drawFrame(view: StageView, context: CanvasRenderingContext2D): void {
+    const item = this.#painting.placement;
+    if (item && this.#painting.isClear)
+      drawOutline(
+        context,
+        cornersOf(item).map((corner) => boardToScreen(view.camera, view.viewport, corner)),
+      );
   }
 
   /** How large the brush is, where the pointer is. */

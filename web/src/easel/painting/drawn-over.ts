@@ -42,7 +42,8 @@ export function drawTail(
   context.restore();
 }
 
-export function drawLasso(context: CanvasRenderingContext2D, points: readonly Point[]): void {
+/** A closed line that is seen on any picture. */
+export function drawOutline(context: CanvasRenderingContext2D, points: readonly Point[]): void {
   context.beginPath();
   for (const { x, y } of points) context.lineTo(x, y);
   context.closePath();

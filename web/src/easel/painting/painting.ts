@@ -299,7 +299,7 @@ export class Painting implements LiveSource {
   /** What stands upright, wholly there and untrimmed hides what lies below it, but for its rim. */
   covers(view: ViewOfMoving): Rectangle | undefined {
     const { placement } = this;
-    if (this.#isClosed || !this.#surface?.isThere || !placement || this.#isClear) return undefined;
+    if (this.#isClosed || !this.#surface?.isThere || !placement || this.isClear) return undefined;
     const item = liveIn(view, placement.id);
     if (!item || item.opacity < 1 || isMultiplied(item) || item.trim.outline) return undefined;
     const [, b, c] = this.toBoard(item);
@@ -322,15 +322,15 @@ export class Painting implements LiveSource {
     const drawn = this.placements.flatMap(({ id }) => liveIn(view, id) ?? []);
     for (const one of drawn) {
       const images = surface
-        .images(isFine && one === item, this.#isClear)
+        .images(isFine && one === item, this.isClear)
         .map(({ image, ...place }) => ({ image, opacity: 1, place }));
-      drawOver(context, view, one, images, this.#isClear);
+      drawOver(context, view, one, images, this.isClear);
     }
     return { drawn, nextMs: Number.POSITIVE_INFINITY };
   }
 
   /** Without a ground one sees through it, and its newest version would be seen below. */
-  get #isClear(): boolean {
+  get isClear(): boolean {
     const { facts, isBareShown } = this.#store.getState();
     return !isBareShown && facts !== undefined && groundOf(facts.layers) === null;
   }
