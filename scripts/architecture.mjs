@@ -68,10 +68,12 @@ const ROOMS = {
     ['state'],
   ],
 };
-/** Large rooms have rooms of their own inside, with an order, too; what stands beside those may use all of them. */
+/** Large rooms have rooms of their own inside, and these again, with an order, too; what stands beside those may use all of them. */
 const INNER = {
   'web/gather': [['pages'], ['sheets'], ['keeping'], ['reading']],
   'web/library': [['pages'], ['wall', 'labels'], ['finding']],
+  'web/easel': [['painting', 'tracing'], ['following']],
+  'web/easel/painting': [['hand'], ['card'], ['versions'], ['sheet'], ['worker']],
 };
 /** What serves every room: settings, and how programs are run. */
 const SHARED = { server: ['settings.ts', 'programs.ts'] };
@@ -125,6 +127,18 @@ const levelOf = (workspace, room) => ROOMS[workspace]?.findIndex((level) => leve
 /** The application knows the commands of every room before the room itself is loaded, and asks for its pages alone. */
 const isItsTable = (fromRoom, toFile) => fromRoom === 'app' && ['commands.ts', 'pages.ts'].includes(toFile);
 
+/** Whether one file of a large room uses one of a higher room inside it. */
+function isUpwardInside(from, to) {
+  return Object.entries(INNER).some(([room, order]) => {
+    const [workspace, ...rest] = room.split('/');
+    const folder = `${[workspace, 'src', ...rest].join('/')}/`;
+    if (!from.startsWith(folder) || !to.startsWith(folder)) return false;
+    const level = (path) =>
+      order.findIndex((rooms) => rooms.includes(path.slice(folder.length).split('/')[0]));
+    return level(from) > level(to) && level(to) >= 0;
+  });
+}
+
 /** Checks one import of one file. @returns what is wrong, undefined for nothing */
 export function faultOf(from, specifier) {
   const [workspace] = from.split('/');
@@ -146,12 +160,8 @@ export function faultOf(from, specifier) {
   if (!ROOMS[workspace]) return undefined;
   const [, , fromRoom, fromFile] = from.split('/');
   const [, , toRoom, toFile] = to.split('/');
-  const inner = INNER[`${workspace}/${fromRoom}`];
-  if (inner && fromRoom === toRoom && !isTest(from)) {
-    const level = (path) => inner.findIndex((rooms) => rooms.includes(path.split('/')[3]));
-    const [above, below] = [level(from), level(to)];
-    if (above > below && below >= 0) return `${fromFile} may not use ${toFile}: arrows point downward`;
-  }
+  if (!isTest(from) && isUpwardInside(from, to))
+    return `${fromFile} may not use ${toFile}: arrows point downward`;
   if (SHARED[workspace]?.includes(to.split('/').slice(2).join('/'))) return undefined;
   const isInRoom = fromFile !== undefined;
   if (toFile === undefined || (isInRoom && fromRoom === toRoom) || isTest(from)) return undefined;

@@ -33,6 +33,9 @@ test('refuses arrows that point upward, past an index, out of core or into web',
   assert.match(faultOf('server/src/database/owner.ts', '../boards/routes.ts'), /downward/);
   assert.match(faultOf('web/src/stage/scene.ts', '../boards/index.ts'), /downward/);
   assert.match(faultOf('web/src/gather/reading/read-html.ts', '../keeping/bring.ts'), /downward/);
+  assert.match(faultOf('web/src/easel/painting/sheet/painting.ts', '../hand/draw-tool.ts'), /downward/);
+  assert.match(faultOf('web/src/easel/following/follower.ts', '../painting/begin.ts'), /downward/);
+  assert.equal(faultOf('web/src/easel/painting/hand/draw-tool.ts', '../sheet/painting.ts'), undefined);
   assert.equal(faultOf('web/src/gather/keeping/bring.ts', '../reading/read-html.ts'), undefined);
 });
 

@@ -20,7 +20,7 @@ import type { Desk } from '../desk/index.ts';
 import { Choices, Sheet, SheetFooter } from '../shell/index.ts';
 import { ForPrint } from './for-print.tsx';
 import { LengthField } from './length-field.tsx';
-import { isDrawnHere } from './painting/open-painting.ts';
+import { isDrawnHere } from './painting/versions/open-painting.ts';
 
 const WAYS = { scale: 'scale the picture', paper: 'change the paper', print: 'its print' } as const;
 const UNITS: Readonly<Record<ResizeUnit, string>> = { px: 'px', cm: 'cm', percent: '%' };

@@ -1,6 +1,6 @@
 import type { Desk } from '../../desk/index.ts';
-import { drawWith } from './draw-with.ts';
-import { openedOn, openForDrawing } from './open-painting.ts';
+import { drawWith } from './hand/draw-with.ts';
+import { openedOn, openForDrawing } from './versions/open-painting.ts';
 
 export const drawHere = (desk: Desk): Promise<void> => drawWith(desk, () => openForDrawing(desk));
 

@@ -10,7 +10,7 @@ export async function takeUpPainted(desk: Desk): Promise<void> {
   const painted = await Promise.all(drawn.map(({ drawing }) => isUnversioned(drawing!)));
   const item = drawn.find((_, at) => painted[at]);
   if (!item) return;
-  const { openStanding } = await import('./open-painting.ts');
+  const { openStanding } = await import('./versions/open-painting.ts');
   await openStanding(desk, item).then(
     ({ versions }) => versions.makeNow(),
     // Another window has it, or nothing of it can be read: then it is as it was.

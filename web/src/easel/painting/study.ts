@@ -4,11 +4,11 @@ import { createPlacement, heightOf, isPlacement, type Placement } from '@mirader
 import { groundFor, studyFrame } from '@miradero/core/paint';
 import type { Operation } from '@miradero/core/schema';
 import type { Desk } from '../../desk/index.ts';
-import { drawWith } from './draw-with.ts';
-import { pixelsOf, TONE_PX } from './ground-tones.ts';
+import { drawWith } from './hand/draw-with.ts';
+import { revealBesideCard } from './hand/show-to-draw.ts';
 import type { StudiedPart } from './messages.ts';
-import { beginDrawing } from './open-painting.ts';
-import { revealBesideCard } from './show-to-draw.ts';
+import { pixelsOf, TONE_PX } from './sheet/ground-tones.ts';
+import { beginDrawing } from './versions/open-painting.ts';
 
 /** Longest side of a study, px, and pixels an inch: enough to be printed a hand wide. */
 const MOST_PX = 2_400;

@@ -1,14 +1,14 @@
 import { pixelsOfSheet } from '@miradero/core/easel';
 import { isPlacement, type Placement } from '@miradero/core/items';
-import type { Desk } from '../../desk/index.ts';
-import { liveOn } from '../../live/index.ts';
-import { createStore, useStore } from '../../state/index.ts';
-import { drawingNamed } from '../following/drawing-named.ts';
-import { showVersion } from '../following/followed-drawings.ts';
-import { sheetOf } from '../sheet-of.ts';
-import type { FreshSheet } from './messages.ts';
-import { MOST_PIXELS } from './most-pixels.ts';
-import { Painting } from './painting.ts';
+import type { Desk } from '../../../desk/index.ts';
+import { liveOn } from '../../../live/index.ts';
+import { createStore, useStore } from '../../../state/index.ts';
+import { drawingNamed } from '../../following/drawing-named.ts';
+import { showVersion } from '../../following/followed-drawings.ts';
+import { sheetOf } from '../../sheet-of.ts';
+import type { FreshSheet } from '../messages.ts';
+import { MOST_PIXELS } from '../most-pixels.ts';
+import { Painting } from '../sheet/painting.ts';
 import { VersionMaker } from './version-maker.ts';
 
 /** What is drawn on a sheet without another program is called so. */

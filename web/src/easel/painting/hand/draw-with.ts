@@ -1,6 +1,6 @@
-import type { Desk } from '../../desk/index.ts';
+import type { Desk } from '../../../desk/index.ts';
+import type { Opened } from '../versions/open-painting.ts';
 import { takeDrawing } from './draw-tool.ts';
-import type { Opened } from './open-painting.ts';
 import { showToDraw } from './show-to-draw.ts';
 
 /** Draws on what is opened; what keeps from it is said. @param show - brings it into view */

@@ -1,10 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Desk } from '../../desk/index.ts';
-import { createStore } from '../../state/index.ts';
-import type { Painting } from './painting.ts';
+import type { Desk } from '../../../desk/index.ts';
+import { createStore } from '../../../state/index.ts';
+import type { Painting } from '../sheet/painting.ts';
 import { VersionMaker } from './version-maker.ts';
 
-vi.mock('../../gather/index.ts', () => ({
+vi.mock('../../../gather/index.ts', () => ({
   storeVersion: async () => ({ picture: 'p', tell: () => {} }),
   whyNot: String,
 }));

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { SeenPart, SeenWindow } from './messages.ts';
+import type { SeenPart, SeenWindow } from '../messages.ts';
 import { PaintSurface, windowFor } from './surface.ts';
 
 const SIZE = { width: 2_048, height: 1_024 };

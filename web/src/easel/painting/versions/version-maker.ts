@@ -1,7 +1,7 @@
 import { INTAKE_LIMITS } from '@miradero/core/picture';
-import type { Desk } from '../../desk/index.ts';
-import { storeVersion, whyNot } from '../../gather/index.ts';
-import type { Painting } from './painting.ts';
+import type { Desk } from '../../../desk/index.ts';
+import { storeVersion, whyNot } from '../../../gather/index.ts';
+import type { Painting } from '../sheet/painting.ts';
 
 /** A version is made once nothing was painted for so long, ms. */
 const REST_MS = 6_000;

@@ -1,7 +1,7 @@
 import type { Affine } from '@miradero/core/geometry';
 import { beforeEach, describe, expect, it } from 'vitest';
-import type { Desk } from '../../desk/index.ts';
-import type { Painting } from './painting.ts';
+import type { Desk } from '../../../desk/index.ts';
+import type { Painting } from '../sheet/painting.ts';
 import { TakenPart } from './taken-part.ts';
 
 const BOUNDS = { x: 10, y: 20, width: 100, height: 50 };

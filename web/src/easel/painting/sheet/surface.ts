@@ -1,5 +1,5 @@
 import { containsRectangle, type Rectangle } from '@miradero/core/geometry';
-import type { SeenPart, SeenWindow } from './messages.ts';
+import type { SeenPart, SeenWindow } from '../messages.ts';
 
 /** Pixels. */
 interface Size {

@@ -1,9 +1,9 @@
 import { boundsOf } from '@miradero/core/board';
 import { intersectionOf, type Rectangle } from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/items';
-import type { Desk } from '../../desk/index.ts';
-import { isNarrow } from '../../shell/index.ts';
-import { paintSettings } from './settings.ts';
+import type { Desk } from '../../../desk/index.ts';
+import { isNarrow } from '../../../shell/index.ts';
+import { paintSettings } from '../settings.ts';
 
 /** Width of the card and of the space at both sides of it, CSS pixels. */
 const CARD_PX = 288;

@@ -1,9 +1,9 @@
 import { LAYER_KINDS, type LayerFacts, type LayerKind } from '@miradero/core/paint';
 import { useRef } from 'react';
-import type { Desk } from '../../desk/index.ts';
-import { useStore } from '../../state/index.ts';
-import { PLAIN_TONES, TONES, type Tone, toneGround } from './ground-tones.ts';
-import type { Painting } from './painting.ts';
+import type { Desk } from '../../../desk/index.ts';
+import { useStore } from '../../../state/index.ts';
+import { PLAIN_TONES, TONES, type Tone, toneGround } from '../sheet/ground-tones.ts';
+import type { Painting } from '../sheet/painting.ts';
 
 const WORD = 'underline underline-offset-3 disabled:no-underline disabled:opacity-40';
 

@@ -2,10 +2,8 @@ import { boundsOf, compareStacking, frameMatrix } from '@miradero/core/board';
 import {
   type Affine,
   applyAffine,
-  boundsOfPoints,
   compose,
   inflate,
-  intersectionOf,
   invertAffine,
   type Point,
   type Rectangle,
@@ -13,10 +11,10 @@ import {
 } from '@miradero/core/geometry';
 import { isMultiplied, isPlacement, type Placement, pictureToFrame } from '@miradero/core/items';
 import { groundOf, type LayerFacts, type PenPoint, type Rgb8 } from '@miradero/core/paint';
-import type { Desk } from '../../desk/index.ts';
-import { type DrawnLive, drawOver, type LiveSource, liveIn } from '../../live/index.ts';
-import type { ViewOfMoving } from '../../stage/index.ts';
-import { createStore, type Readable, type StoreApi } from '../../state/index.ts';
+import type { Desk } from '../../../desk/index.ts';
+import { type DrawnLive, drawOver, type LiveSource, liveIn } from '../../../live/index.ts';
+import type { ViewOfMoving } from '../../../stage/index.ts';
+import { createStore, type Readable, type StoreApi } from '../../../state/index.ts';
 import type {
   AreaWish,
   FreshSheet,
@@ -27,8 +25,10 @@ import type {
   SheetFormat,
   StrokeWish,
   ToPaint,
-} from './messages.ts';
-import { PaintSurface, windowFor } from './surface.ts';
+} from '../messages.ts';
+import { boundsAfter, PartInView } from './part-in-view.ts';
+import { PaintSurface } from './surface.ts';
+import { Takings } from './takings.ts';
 
 export interface PaintState {
   readonly facts: PaintFacts | undefined;
@@ -47,20 +47,6 @@ export interface PaintState {
 /** The edge of what hides something is smoothed: so far within it nothing is seen through, CSS pixels. */
 const COVERED_FROM_PX = 2;
 
-/** While the camera moves another part is asked for so often at most, ms: where what is there does not do, and where it does. */
-const LOOK_EVERY_MS = { lacking: 150, covered: 400 } as const;
-
-/** Bounds of where a map takes a rectangle. */
-const boundsAfter = (map: Affine, { x, y, width, height }: Rectangle): Rectangle =>
-  boundsOfPoints(
-    [
-      { x, y },
-      { x: x + width, y },
-      { x: x + width, y: y + height },
-      { x, y: y + height },
-    ].map((corner) => applyAffine(map, corner)),
-  );
-
 /** On which layer one draws at first. */
 const FIRST_LAYER = 'sketch';
 
@@ -73,12 +59,6 @@ export interface Exported {
 const ACTS: ReadonlySet<ToPaint['kind']> = new Set([
   ...(['begin', 'cancel', 'undo', 'redo', 'lasso', 'fill', 'take', 'discard'] as const),
   ...(['shrink', 'ground', 'layers'] as const),
-]);
-
-/** What ends that something is carried. */
-const ENDS_CARRYING: ReadonlySet<ToPaint['kind']> = new Set([
-  ...(['begin', 'cancel', 'undo', 'lasso', 'fill', 'discard'] as const),
-  ...(['settle', 'shrink', 'ground', 'layers'] as const),
 ]);
 
 interface Question {
@@ -107,9 +87,11 @@ export class Painting implements LiveSource {
   readonly #waiting = new Map<number, () => void>();
   #asks = 0;
   #acts = 0;
-  /** So often something was taken, and the last of them that is carried no more. */
-  #takes = 0;
-  #takesOver = 0;
+  readonly #takings = new Takings();
+  readonly #part = new PartInView({
+    ask: (window) => this.#post({ kind: 'look', window }),
+    redraw: () => this.#desk.feed.redraw(),
+  });
   #surface: PaintSurface | undefined;
   /** Of the stroke that is made: its last point that was told, and that is seen. */
   #number = 0;
@@ -117,8 +99,6 @@ export class Painting implements LiveSource {
   #isClosed = false;
   /** Id of the placement on which one draws; else the uppermost. */
   #aimed: string | undefined;
-  #lookedAtMs = Number.NEGATIVE_INFINITY;
-  #lookTimer: ReturnType<typeof setTimeout> | undefined;
 
   /** @param version - picture of its newest version, and its file, which comes while it is opened */
   constructor(
@@ -128,8 +108,8 @@ export class Painting implements LiveSource {
   ) {
     this.drawing = drawing;
     this.#desk = desk;
-    this.#worker = new Worker(new URL('./worker/paint.worker.ts', import.meta.url), { type: 'module' });
-    this.#keeper = new Worker(new URL('./worker/keeper.worker.ts', import.meta.url), { type: 'module' });
+    this.#worker = new Worker(new URL('../worker/paint.worker.ts', import.meta.url), { type: 'module' });
+    this.#keeper = new Worker(new URL('../worker/keeper.worker.ts', import.meta.url), { type: 'module' });
     this.#worker.onmessage = ({ data }: MessageEvent<FromPaint>) => this.#hear(data);
     const between = new MessageChannel();
     this.#keeper.postMessage(between.port1, [between.port1]);
@@ -220,13 +200,12 @@ export class Painting implements LiveSource {
     this.#post({ kind: 'fill', wish, at, gapPx });
   }
   take(layer: string, corners: readonly Point[]): void {
-    this.#takes += 1;
     this.#store.setState({ taken: null });
-    this.#post({ kind: 'take', layer, corners, number: this.#takes });
+    this.#post({ kind: 'take', layer, corners, number: this.#takings.add() });
   }
   /** Something is being taken: what it is, is not known yet. */
   get isTaking(): boolean {
-    return this.#takes > Math.max(this.#takesOver, this.facts?.takes ?? 0);
+    return this.#takings.isUnderWay(this.facts);
   }
   carry(to: Affine): void {
     this.#post({ kind: 'carry', to });
@@ -288,7 +267,7 @@ export class Painting implements LiveSource {
   }
 
   terminate(): void {
-    clearTimeout(this.#lookTimer);
+    this.#part.stop();
     this.#worker.terminate();
     this.#keeper.terminate();
     for (const { reject } of this.#questions.values()) reject(new Error('It was closed.'));
@@ -316,7 +295,8 @@ export class Painting implements LiveSource {
     const nothing = { drawn: [], nextMs: Number.POSITIVE_INFINITY };
     if (this.#isClosed || !surface || !placement) return nothing;
     const item = liveIn(view, placement.id);
-    const isFine = item !== undefined && this.#isLead(view) && this.#lookFrom(view, item, surface);
+    const isFine =
+      item !== undefined && this.#isLead(view) && this.#part.look(view, this.toBoard(item), surface);
     // Until then its newest version is seen.
     if (!surface.isThere) return nothing;
     const drawn = this.placements.flatMap(({ id }) => liveIn(view, id) ?? []);
@@ -340,34 +320,6 @@ export class Painting implements LiveSource {
     return !this.#desk.view || view === (this.#desk.view as ViewOfMoving);
   }
 
-  /** Asks for what is in view, where it is another part than before. @returns whether what is shown finer holds what is in view */
-  #lookFrom(view: ViewOfMoving, item: Placement, surface: PaintSurface): boolean {
-    const { width, height } = surface.size;
-    const toSheet = invertAffine(this.toBoard(item));
-    const { x, y, width: across, height: down } = view.view;
-    const inView = boundsAfter(toSheet, { x, y, width: across, height: down });
-    const part = intersectionOf(inView, { x: 0, y: 0, width, height });
-    const perUnit = Math.hypot(toSheet[0], toSheet[1]);
-    const perPixel = perUnit / (view.camera.scale * window.devicePixelRatio);
-    const isIn = part.width > 0 && part.height > 0;
-    const next = windowFor(surface.size, isIn ? part : undefined, perPixel, surface.coarseLevel);
-    const isCovered = surface.covers(part);
-    if (surface.looksAt(next)) return isCovered;
-    const everyMs = isCovered ? LOOK_EVERY_MS.covered : LOOK_EVERY_MS.lacking;
-    const restMs = this.#lookedAtMs + everyMs - performance.now();
-    if (restMs > 0) {
-      this.#lookTimer ??= setTimeout(() => {
-        this.#lookTimer = undefined;
-        this.#desk.feed.redraw();
-      }, restMs);
-      return isCovered;
-    }
-    this.#lookedAtMs = performance.now();
-    surface.look(next);
-    this.#post({ kind: 'look', window: next });
-    return surface.covers(part);
-  }
-
   #hear(message: FromPaint): void {
     switch (message.kind) {
       case 'opened':
@@ -378,7 +330,7 @@ export class Painting implements LiveSource {
         this.#store.setState({ why: message.why });
         break;
       case 'facts':
-        this.#store.setState({ facts: message.facts, taken: this.#takenOf(message.facts) });
+        this.#store.setState({ facts: message.facts, taken: this.#takings.carriedOf(message.facts) });
         return;
       case 'parts':
         this.#surface?.put(message.parts);
@@ -426,16 +378,9 @@ export class Painting implements LiveSource {
     if (part) this.#desk.feed.redrawMoving(part);
   }
 
-  /** What is told may be of before something was done. */
-  #takenOf({ taken, takes }: PaintFacts): Rectangle | null {
-    return takes === this.#takes && takes > this.#takesOver ? taken : null;
-  }
-
   #post(message: ToPaint, transfer: Transferable[] = []): void {
     if (ACTS.has(message.kind)) this.#acts += 1;
     this.#worker.postMessage(message, transfer);
-    if (!ENDS_CARRYING.has(message.kind)) return;
-    this.#takesOver = this.#takes;
-    this.#store.setState({ taken: null });
+    if (this.#takings.endBy(message.kind)) this.#store.setState({ taken: null });
   }
 }

@@ -1,9 +1,9 @@
 import { type Affine, applyAffine, compose, type Point, type Rectangle } from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/items';
-import type { Desk } from '../../desk/index.ts';
-import type { Drag, Press, StageView } from '../../stage/index.ts';
+import type { Desk } from '../../../desk/index.ts';
+import type { Drag, Press, StageView } from '../../../stage/index.ts';
+import type { Painting } from '../sheet/painting.ts';
 import { Carrying, drawCarried } from './carrying.ts';
-import type { Painting } from './painting.ts';
 
 const NOTHING_TAKEN = [
   'Nothing of the drawing is taken up.',

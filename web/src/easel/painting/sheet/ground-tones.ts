@@ -1,7 +1,7 @@
 import { type GroundTone, groundFor, type Rgb8, underpainted } from '@miradero/core/paint';
-import { type Desk, sourcesOf } from '../../desk/index.ts';
-import { pixelPool } from '../../pixels/index.ts';
-import type { StudiedPart } from './messages.ts';
+import { type Desk, sourcesOf } from '../../../desk/index.ts';
+import { pixelPool } from '../../../pixels/index.ts';
+import type { StudiedPart } from '../messages.ts';
 import type { Painting } from './painting.ts';
 
 /** In such a size is looked at what a ground is toned by, px. */

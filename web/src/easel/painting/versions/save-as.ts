@@ -1,6 +1,6 @@
-import type { Desk } from '../../desk/index.ts';
-import { saveFile } from '../../shell/index.ts';
-import type { SheetFormat } from './messages.ts';
+import type { Desk } from '../../../desk/index.ts';
+import { saveFile } from '../../../shell/index.ts';
+import type { SheetFormat } from '../messages.ts';
 import type { Opened } from './open-painting.ts';
 
 const ENDINGS: Readonly<Record<SheetFormat, string>> = { png: 'png', openraster: 'ora' };

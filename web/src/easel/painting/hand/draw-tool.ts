@@ -10,15 +10,15 @@ import {
 } from '@miradero/core/geometry';
 import type { Placement } from '@miradero/core/items';
 import type { LayerFacts, PenPoint } from '@miradero/core/paint';
-import { recentColours } from '../../colour/index.ts';
-import type { Desk, Seat, Tool } from '../../desk/index.ts';
-import type { Drag, Press, Sample, StageView } from '../../stage/index.ts';
+import { recentColours } from '../../../colour/index.ts';
+import type { Desk, Seat, Tool } from '../../../desk/index.ts';
+import type { Drag, Press, Sample, StageView } from '../../../stage/index.ts';
+import { PaintingCard } from '../card/painting-card.tsx';
+import type { AreaWish, StrokeWish } from '../messages.ts';
+import { type BrushImplement, brushOf, isBrush, paintSettings, rgbOf } from '../settings.ts';
+import type { Painting } from '../sheet/painting.ts';
+import type { Opened } from '../versions/open-painting.ts';
 import { drawOutline, drawRing, drawTail, type Tail } from './drawn-over.ts';
-import type { AreaWish, StrokeWish } from './messages.ts';
-import type { Opened } from './open-painting.ts';
-import type { Painting } from './painting.ts';
-import { PaintingCard } from './painting-card.tsx';
-import { type BrushImplement, brushOf, isBrush, paintSettings, rgbOf } from './settings.ts';
 import { TakenPart } from './taken-part.ts';
 
 /** What brushes do that do not paint. */

@@ -1,6 +1,6 @@
 import type { Point } from '@miradero/core/geometry';
 import type { Brush } from '@miradero/core/paint';
-import type { Sample, StageView } from '../../stage/index.ts';
+import type { Sample, StageView } from '../../../stage/index.ts';
 
 /** What of a stroke the worker has not shown yet: it is seen as the hand made it, CSS pixels of the view. */
 export interface Tail {

@@ -1,13 +1,13 @@
 import { MM_PER_INCH } from '@miradero/core/easel';
-import { recentColours } from '../../colour/index.ts';
-import type { Desk } from '../../desk/index.ts';
-import { CardEnd, Choices, FoldedLine, NumberField, ToolCard } from '../../shell/index.ts';
-import { useStore } from '../../state/index.ts';
+import { recentColours } from '../../../colour/index.ts';
+import type { Desk } from '../../../desk/index.ts';
+import { CardEnd, Choices, FoldedLine, NumberField, ToolCard } from '../../../shell/index.ts';
+import { useStore } from '../../../state/index.ts';
+import { type BrushImplement, brushOf, IMPLEMENT_WORDS, isBrush, paintSettings, SIZES } from '../settings.ts';
+import type { PaintState } from '../sheet/painting.ts';
+import { type Opened, useOpened } from '../versions/open-painting.ts';
+import { saveAs } from '../versions/save-as.ts';
 import { LayersList } from './layers-list.tsx';
-import { type Opened, useOpened } from './open-painting.ts';
-import type { PaintState } from './painting.ts';
-import { saveAs } from './save-as.ts';
-import { type BrushImplement, brushOf, IMPLEMENT_WORDS, isBrush, paintSettings, SIZES } from './settings.ts';
 
 const WORD = 'underline underline-offset-3';
 
