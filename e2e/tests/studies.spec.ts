@@ -7,6 +7,8 @@ import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import {
   byName,
+  cameraOf,
+  clickOnBoard,
   colourAt,
   lookAt,
   onPage,
@@ -382,6 +384,23 @@ test('a learner copies the lantern: toned ground, block-in, and no bare ground l
   await page.keyboard.press('Escape');
   await newest(board, 2);
   await saved(page);
+
+  // Taken up again it comes to lie beside the card; who works close on it stays there.
+  const upAgain = async (camera: Parameters<typeof lookAt>[1]) => {
+    await lookAt(page, camera);
+    await clickOnBoard(page, middle);
+    await page.keyboard.press('Alt+Shift+d');
+    await expect(card(page)).toBeVisible();
+  };
+  await upAgain({ centre: { x: x + 300, y }, scale: 1 });
+  const { x: from, width } = (await card(page).boundingBox())!;
+  const left = async () => (await onPage(page, { x: x - study!.width / 2, y })).x;
+  await expect.poll(left).toBeGreaterThan(from + width);
+  await page.keyboard.press('Escape');
+  const close = { centre: { x: x + 10, y }, scale: 6 };
+  await upAgain(close);
+  await page.waitForTimeout(600);
+  expect(await cameraOf(page)).toEqual(close);
 });
 
 test('what was on a sheet when the browser was killed in the middle of a stroke is there again', async ({
@@ -500,6 +519,9 @@ test('a colour is picked with a key held, also by a press, and one draws on with
   const bare = () => colourAt(page, { x, y: y + 50 });
   await expect.poll(async () => far(await bare(), desk)).toBeLessThan(3);
   await expect.poll(async () => far(await colourAt(page, study!.centre), wanted)).toBeLessThan(4);
+  // Where one can draw is still seen.
+  const edge = { x: x - study!.width / 2, y };
+  expect(far(await colourAt(page, edge), desk)).toBeGreaterThan(30);
   // The picture is looked up for one that is painted under: what was asked for after it stays.
   await card(page).evaluate((element) => {
     const press = (word: string) =>
