@@ -77,6 +77,13 @@ test('everything is reached by its name: actions, boards, pictures and notes', a
   await expect(page.getByText('Nothing is called that.')).toBeVisible();
   await page.keyboard.press('Escape');
 
+  // What is called as was typed comes before the easel, which is found by other words.
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('draw');
+  await expect(page.getByRole('option', { name: 'easel' })).toBeVisible();
+  await expect(page.getByRole('option').first()).toContainText('draw');
+  await page.keyboard.press('Escape');
+
   await run('lighter surround');
   await saved(page);
   expect((await board.snapshot()).board.surround).toBe(6);

@@ -138,7 +138,6 @@ class Lines {
   readonly #width: number;
   #at = 0;
   #used = 0;
-  #hasInk = false;
 
   constructor(width: number) {
     this.#width = width;
@@ -150,12 +149,11 @@ class Lines {
   }
 
   add(length: number, width: number): void {
-    if (this.#hasInk && this.#used + width > this.#width) {
+    if (this.#used > 0 && this.#used + width > this.#width) {
       this.starts.push(this.#at);
       this.#used = 0;
     }
     this.space(length, width);
-    this.#hasInk ||= length > 0;
   }
 
   space(length: number, width: number): void {

@@ -59,6 +59,12 @@ describe('formatted text', () => {
     );
   });
 
+  it('wraps a word that does not fit beside the space before it', () => {
+    const wide = serifMeasure(16)('rope');
+    const set = layOutBlocks([{ runs: [{ text: ' rope' }] }], { ...setting, width: wide + 1 });
+    expect(set.lines.map((line) => line.text)).toEqual(['', 'rope']);
+  });
+
   it('begins its lines where it says', () => {
     const block = {
       runs: [{ text: 'the wet ' }, { text: 'rope\nis', marks: ['bold' as const] }, { text: ' dark' }],

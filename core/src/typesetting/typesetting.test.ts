@@ -35,7 +35,7 @@ describe('lines of a note', () => {
         expect(lines.join('').replace(/\s/g, '')).toBe(text.replace(/\s/g, ''));
         for (const line of lines) {
           const characters = [...new Intl.Segmenter('en').segment(line.trim())];
-          if (characters.length > 1) expect(line.trimStart().length).toBeLessThanOrEqual(width);
+          if (characters.length > 1) expect(line.length).toBeLessThanOrEqual(width);
         }
       }),
     );

@@ -114,6 +114,12 @@ function fitting({ heading, entries, isFound }: NamedGroup, words: string): read
     .map(({ entry }) => entry);
 }
 
+/** Those first in which something is called as was typed: in the others it is found by another word. */
+const calledFirst = (groups: readonly NamedGroup[], words: string): readonly NamedGroup[] => {
+  const isCalledSo = ({ entries }: NamedGroup) => entries.some(({ name }) => scoreOf(name, words) > 0);
+  return [...groups.filter(isCalledSo), ...groups.filter((group) => !isCalledSo(group))];
+};
+
 /** Every command, board, picture, subject and written word, by its name. */
 export function Palette({
   keymap,
@@ -135,7 +141,7 @@ export function Palette({
   const groups: NamedGroup[] = [
     // Where one was last comes before everything that could be done.
     ...(isAtRest ? found.groups : []),
-    ...commandsHere(registry, keymap, means),
+    ...calledFirst(commandsHere(registry, keymap, means), words),
     ...(isAtRest ? [] : [{ heading: 'Standing here', entries: standing }, ...found.groups]),
   ];
   const shown = groups
