@@ -10,6 +10,7 @@ import { JOBS_CHANNEL } from './database/notify.ts';
 import { findUnmeasured } from './database/picture-measures.ts';
 import type { JobKind } from './jobs/define-job.ts';
 import { runCopiesJob } from './jobs/find-copies.ts';
+import { isInHaste } from './jobs/haste.ts';
 import { keepStates } from './jobs/keep-states.ts';
 import {
   ATLAS,
@@ -52,7 +53,7 @@ const hear = (error: unknown) =>
  */
 async function main(): Promise<void> {
   // Requests, and the browser on the same computer, come first.
-  const isPatient = process.env.JOBS_IN_HASTE === undefined;
+  const isPatient = !isInHaste();
   if (isPatient) yieldToOthers();
   watchOverSelf(null);
   const databaseUrl = process.env.DATABASE_URL;
@@ -69,7 +70,11 @@ async function main(): Promise<void> {
   ending = () => decoders.stop();
 
   const workers: { queue: string; id: string }[] = [];
-  const options = { batchSize: 1, pollingIntervalSeconds: 2, includeMetadata: true } as const;
+  const options = {
+    batchSize: 1,
+    pollingIntervalSeconds: 2,
+    includeMetadata: true,
+  } as const;
   /** @param onGivenUp - after the last try of a job failed */
   const work = async <P extends object>(
     kind: JobKind<P>,

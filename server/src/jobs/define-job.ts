@@ -1,5 +1,9 @@
 import type { ValidateFunction } from 'ajv';
 import { compileSchema, explain } from '../requests/validation.ts';
+import { isInHaste } from './haste.ts';
+
+/** In haste requests are gathered for this part of the time. */
+const HASTE = 0.2;
 
 /** What a kind of background work is told by whoever declares it. */
 interface Declaration<P> {
@@ -35,8 +39,10 @@ export interface JobKind<P extends object> extends Omit<Declaration<P>, 'payload
 /** Declares a kind of job in one place: name, payload (`P` is the type of its schema), policy, attempts, limits. */
 export function defineJob<P extends object>({ payload, ...declared }: Declaration<P>): JobKind<P> {
   const check: ValidateFunction = compileSchema(payload);
+  const { gathersS } = declared;
   return {
     ...declared,
+    ...(gathersS !== undefined && isInHaste() ? { gathersS: gathersS * HASTE } : {}),
     isPayload: (value): value is P => check(value) as boolean,
     why: () => explain(check.errors),
     keyOf: (given) => JSON.stringify(given),

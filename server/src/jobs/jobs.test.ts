@@ -24,7 +24,8 @@ describe('kinds of jobs', () => {
 
   it('gather what is asked for within their time, by what they are given', () => {
     const [one, two] = [PICTURE, PICTURE.replace('c', 'd')].map((board) => sendOptions(PREVIEW, { board }));
-    expect(one!.startAfter).toBe(8);
+    expect(one!.startAfter).toBe(PREVIEW.gathersS);
+    expect(one!.startAfter).toBeGreaterThan(0);
     expect(one!.singletonKey).not.toBe(two!.singletonKey);
     expect(sendOptions(LEVELS, { picture: PICTURE }, { afterS: 5 })).toMatchObject({ startAfter: 5 });
   });
