@@ -70,7 +70,7 @@ function sketch(sheet: PaintedSheet, seen: Seen): void {
       [22, 15, 12],
       sheet.frame,
     );
-    for (const part of [-1, 0, 1]) one.to({ x: x + along.x * part, y: y + along.y * part, pressure: 0.75 });
+    for (const part of [-1, 0, 1]) one.to([{ x: x + along.x * part, y: y + along.y * part, pressure: 0.75 }]);
     one.end();
   };
   for (let y = SKETCH_PX; y < seen.height; y += SKETCH_PX)
@@ -112,7 +112,9 @@ async function blockIn(sheet: PaintedSheet, seen: Seen, file: string): Promise<v
       const colour = colourAt(blurred, x * scale, y * scale);
       const one = new PaintStroke(sheet.layer('colour'), brush, colour, sheet.frame);
       for (const part of [-0.5, 0.5])
-        one.to({ x: x + along.x * width * part, y: y + along.y * width * part, pressure: 0.7 + part * 0.4 });
+        one.to([
+          { x: x + along.x * width * part, y: y + along.y * width * part, pressure: 0.7 + part * 0.4 },
+        ]);
       one.end();
     }
   }

@@ -110,7 +110,7 @@ describe('bare ground', () => {
 describe('smudging', () => {
   const smudge = (layer: Layer, points: readonly [number, number][]) => {
     const action = new Smudge(layer, { ...BRUSHES.round, sizePx: 40, opacity: 0.9 }, SHEET);
-    for (const [x, y] of points) action.to({ x, y, pressure: 1 });
+    for (const [x, y] of points) action.to([{ x, y, pressure: 1 }]);
     return action;
   };
 

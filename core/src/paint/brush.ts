@@ -70,6 +70,14 @@ const LEAN = { from: 25, to: 65 } as const;
 
 const mix = (a: number, b: number, share: number): number => a + (b - a) * share;
 
+/** A part of the way from one point to another. @param share - 0..1 */
+export const between = (from: PenPoint, to: PenPoint, share: number): PenPoint => ({
+  x: mix(from.x, to.x, share),
+  y: mix(from.y, to.y, share),
+  pressure: mix(from.pressure, to.pressure, share),
+  leanDeg: mix(from.leanDeg ?? 0, to.leanDeg ?? 0, share),
+});
+
 function dabAt({ x, y, pressure, leanDeg = 0 }: PenPoint, brush: Brush): Dab {
   const lean = Math.min(1, Math.max(0, (leanDeg - LEAN.from) / (LEAN.to - LEAN.from)));
   const wide = mix(1, brush.leanWidens, lean);
@@ -117,15 +125,7 @@ export class DabWalker {
     const dabs: Dab[] = [];
     let at = this.#nextPx - this.#gone;
     while (at <= length) {
-      const share = at / length;
-      const dab = dabAt(
-        {
-          ...{ x: mix(from.x, point.x, share), y: mix(from.y, point.y, share) },
-          pressure: mix(from.pressure, point.pressure, share),
-          leanDeg: mix(from.leanDeg ?? 0, point.leanDeg ?? 0, share),
-        },
-        this.#brush,
-      );
+      const dab = dabAt(between(from, point, at / length), this.#brush);
       dabs.push(dab);
       this.#nextPx = spacingOf(dab.radius, this.#brush);
       this.#gone = -at;

@@ -1,6 +1,6 @@
-import { intersectionOf, type Rectangle } from '../geometry/index.ts';
+import type { Rectangle } from '../geometry/index.ts';
 import { coverageAt, type Dab } from './brush.ts';
-import { release, TILE_PX, tileArea, tileKey, tilesIn } from './tiles.ts';
+import { release, TILE_PX, tileKey } from './tiles.ts';
 
 /** All of a pixel is covered. */
 export const COVERED = 65_535;
@@ -87,18 +87,21 @@ interface TilePart {
   readonly top: number;
   readonly right: number;
   readonly bottom: number;
-  /** Where a pixel of the sheet lies in the tile. */
-  readonly indexOf: (x: number, y: number) => number;
+  /** A pixel of the sheet lies in the tile where `inTile` says by this. */
+  readonly base: number;
 }
+
+/** Where a pixel of the sheet lies in a tile. */
+const inTile = (base: number, x: number, y: number): number => y * TILE_PX + x - base;
 
 /** Covers a row of one tile. @param from - which of the shares is of its first pixel */
 function coverRow(
-  { tile, left, right, indexOf }: TilePart,
+  { tile, left, right, base }: TilePart,
   y: number,
   shares: ArrayLike<number>,
   from: number,
 ): void {
-  const first = indexOf(left, y);
+  const first = inTile(base, left, y);
   for (let x = 0; x < right - left; x += 1) {
     const covered = Math.round(COVERED * shares[from + x]!);
     if (covered > tile[first + x]!) tile[first + x] = covered;
@@ -142,14 +145,14 @@ export class Mask {
     const reach = radius + 1;
     const box = { x: x - reach, y: y - reach, width: 2 * reach, height: 2 * reach };
     const table = radius > LARGEST_EXACT_PX ? coverageTable(radius, hardness, strength) : undefined;
-    return this.#touch(box, ({ tile, left, top, right, bottom, indexOf }) => {
+    return this.#touch(box, ({ tile, left, top, right, bottom, base }) => {
       for (let row = top; row < bottom; row += 1) {
         const dy = row + 0.5 - y;
         // Only what the dab reaches of a row.
         const half = Math.sqrt(Math.max(0, reach * reach - dy * dy));
         const first = Math.max(left, Math.floor(x - half));
         const last = Math.min(right, Math.ceil(x + half));
-        const pixels = { tile, from: indexOf(first, row), count: last - first, dx: first + 0.5 - x, dy };
+        const pixels = { tile, from: inTile(base, first, row), count: last - first, dx: first + 0.5 - x, dy };
         if (table) stampByTable(pixels, table, isBuilding);
         else stampExactly(pixels, dab, hardness);
       }
@@ -175,23 +178,37 @@ export class Mask {
     return touched;
   }
 
+  /** Goes through the tiles that a box touches, row by row. For every dab of a stroke: it makes as few objects as it can. */
   #touch(box: Rectangle, alter: (part: TilePart) => void): number[] {
-    const wanted = intersectionOf(box, this.#within);
+    const within = this.#within;
+    const left = Math.floor(Math.max(box.x, within.x));
+    const top = Math.floor(Math.max(box.y, within.y));
+    const right = Math.ceil(Math.min(box.x + box.width, within.x + within.width));
+    const bottom = Math.ceil(Math.min(box.y + box.height, within.y + within.height));
     const touched: number[] = [];
-    for (const place of tilesIn(wanted)) {
-      const key = tileKey(place);
-      const tile = this.#tiles.get(key) ?? new Uint16Array(TILE_PX * TILE_PX);
-      this.#tiles.set(key, tile);
-      touched.push(key);
-      const origin = tileArea(place);
-      const own = intersectionOf(wanted, origin);
-      alter({
-        tile,
-        ...{ left: Math.floor(own.x), top: Math.floor(own.y) },
-        ...{ right: Math.ceil(own.x + own.width), bottom: Math.ceil(own.y + own.height) },
-        indexOf: (x, y) => (y - origin.y) * TILE_PX + x - origin.x,
-      });
-    }
+    if (right <= left) return touched;
+    for (let row = Math.floor(top / TILE_PX); row * TILE_PX < bottom; row += 1)
+      for (let column = Math.floor(left / TILE_PX); column * TILE_PX < right; column += 1) {
+        const key = tileKey({ column, row });
+        touched.push(key);
+        alter({
+          tile: this.#tileOf(key),
+          base: (row * TILE_PX + column) * TILE_PX,
+          left: Math.max(left, column * TILE_PX),
+          top: Math.max(top, row * TILE_PX),
+          right: Math.min(right, (column + 1) * TILE_PX),
+          bottom: Math.min(bottom, (row + 1) * TILE_PX),
+        });
+      }
     return touched;
+  }
+
+  #tileOf(key: number): MaskTile {
+    let tile = this.#tiles.get(key);
+    if (!tile) {
+      tile = new Uint16Array(TILE_PX * TILE_PX);
+      this.#tiles.set(key, tile);
+    }
+    return tile;
   }
 }

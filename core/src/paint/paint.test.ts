@@ -229,7 +229,7 @@ const draw = (
   points: readonly PenPoint[],
 ) => {
   const stroke = new PaintStroke(layer, brush, colour, SHEET);
-  for (const point of points) stroke.to(point);
+  for (const point of points) stroke.to([point]);
   return stroke;
 };
 /** Tiles are never altered in place: the same state is the same pixels, not others like them. */

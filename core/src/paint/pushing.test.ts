@@ -11,7 +11,7 @@ const alphaAt = ({ tiles }: Layer, x: number, y: number): number =>
 function withLine(): Layer {
   const layer = createLayer('sketch', 'sketch');
   const stroke = new PaintStroke(layer, HARD, [10, 20, 30], FRAME);
-  for (const x of [100, 500]) stroke.to({ x, y: 200, pressure: 1 });
+  for (const x of [100, 500]) stroke.to([{ x, y: 200, pressure: 1 }]);
   stroke.end();
   return layer;
 }
@@ -22,7 +22,7 @@ describe('pushing what is painted', () => {
     const layer = withLine();
     expect(alphaAt(layer, 256, 240)).toBe(0);
     const push = new Pushing(layer, 60, FRAME);
-    for (let y = 200; y <= 240; y += 4) push.to(point(256, y));
+    for (let y = 200; y <= 240; y += 4) push.to([point(256, y)]);
     const changes = push.end();
     // The line is 40 px wide and was pushed by 40 in its middle.
     expect(alphaAt(layer, 256, 240)).toBe(255);
@@ -36,7 +36,7 @@ describe('pushing what is painted', () => {
     const layer = withLine();
     const before = new Map([...layer.tiles.keys].map((key) => [key, layer.tiles.get(key)]));
     const push = new Pushing(layer, 50, FRAME);
-    for (const y of [200, 220, 250]) push.to(point(300, y));
+    for (const y of [200, 220, 250]) push.to([point(300, y)]);
     push.cancel();
     expect([...layer.tiles.keys].sort()).toEqual([...before.keys()].sort());
     for (const [key, pixels] of before) expect(layer.tiles.get(key)).toBe(pixels);
@@ -45,7 +45,7 @@ describe('pushing what is painted', () => {
   it('adds no paint where paint keeps to what is there', () => {
     const layer = { ...withLine(), keepsToPainted: true };
     const push = new Pushing(layer, 60, FRAME);
-    for (let y = 200; y <= 240; y += 4) push.to(point(256, y));
+    for (let y = 200; y <= 240; y += 4) push.to([point(256, y)]);
     push.end();
     expect(alphaAt(layer, 256, 240)).toBe(0);
     expect(alphaAt(layer, 256, 190)).toBe(255);

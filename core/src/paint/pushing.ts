@@ -29,7 +29,7 @@ export class Pushing {
   }
 
   /** Goes on along points. @returns what looks otherwise now */
-  to(...points: readonly PenPoint[]): AlteredParts {
+  to(points: readonly PenPoint[]): AlteredParts {
     const altered = new Map<number, Rectangle>();
     for (const point of points) joinParts(altered, this.#pushTo(point));
     return altered;

@@ -31,7 +31,7 @@ function paint(
     colour,
     FRAME,
   );
-  for (const x of [20, 250, 480]) stroke.to({ x, y, pressure: 1 });
+  for (const x of [20, 250, 480]) stroke.to([{ x, y, pressure: 1 }]);
   sheet.record(stroke.end());
 }
 /** All that a sheet is: its layers with their very tiles. */

@@ -1,15 +1,9 @@
-import type { PenPoint } from './brush.ts';
+import { between, type PenPoint } from './brush.ts';
 
 /** At the end of its slider the brush keeps so much of its distance from the pen at each pixel of the way. */
 const MOST_LAG = 0.97;
 /** The pen's way is followed in steps of so much, px. */
 const STEP_PX = 1;
-
-const between = (a: PenPoint, b: PenPoint, share: number): PenPoint => ({
-  ...{ x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share },
-  pressure: a.pressure + (b.pressure - a.pressure) * share,
-  leanDeg: (a.leanDeg ?? 0) + ((b.leanDeg ?? 0) - (a.leanDeg ?? 0)) * share,
-});
 
 /**
  * Takes the trembling out of a hand: the brush follows the pen as if on a string. It does so by the pen's way, pixel by pixel,

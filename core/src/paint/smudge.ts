@@ -35,7 +35,7 @@ export class Smudge {
   }
 
   /** Goes on along points. @returns what looks otherwise now */
-  to(...points: readonly PenPoint[]): AlteredParts {
+  to(points: readonly PenPoint[]): AlteredParts {
     const altered = new Map<number, Rectangle>();
     for (const dab of points.flatMap((point) => this.#walker.to(point))) joinParts(altered, this.#pass(dab));
     return altered;

@@ -8,8 +8,10 @@ import type { TileChange } from './undo.ts';
 
 /** What a dab reaches, pixels of the sheet: its edge takes a pixel more. */
 export const reachOf = ({ x, y, radius }: Dab): Rectangle => ({
-  ...{ x: x - radius - 1, y: y - radius - 1 },
-  ...{ width: 2 * radius + 2, height: 2 * radius + 2 },
+  x: x - radius - 1,
+  y: y - radius - 1,
+  width: 2 * radius + 2,
+  height: 2 * radius + 2,
 });
 
 /** One stroke on a layer, from the first touch until the pen is lifted: seen as it grows, taken up or left as a whole. */
@@ -34,7 +36,7 @@ export class PaintStroke {
   }
 
   /** Goes on along points. @returns what looks otherwise now */
-  to(...points: readonly PenPoint[]): AlteredParts {
+  to(points: readonly PenPoint[]): AlteredParts {
     const dabs = points.flatMap((point) => this.#walker.to(point));
     for (const dab of dabs) this.#mask.stamp(dab, this.#brush.hardness);
     const area = unionOf(dabs.map(reachOf));

@@ -26,8 +26,10 @@ export const tilePlace = (key: number): TilePlace => ({
 
 /** The pixels of a sheet that a tile covers. */
 export const tileArea = ({ column, row }: TilePlace): Rectangle => ({
-  ...{ x: column * TILE_PX, y: row * TILE_PX },
-  ...{ width: TILE_PX, height: TILE_PX },
+  x: column * TILE_PX,
+  y: row * TILE_PX,
+  width: TILE_PX,
+  height: TILE_PX,
 });
 
 /**

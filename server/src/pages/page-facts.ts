@@ -14,6 +14,12 @@ export interface PageFacts extends Pick<FoundPage, 'title' | 'creator' | 'licenc
   readonly named: readonly { address: string; width?: number; height?: number }[];
 }
 
+/** Of one JSON-LD so much is looked at, and of one that made something so many names. */
+const MOST_LOOKED_AT = 200;
+const MOST_NAMES = 20;
+/** Lists of names within lists of names are followed so deep. */
+const DEEPEST_NAME = 4;
+
 /** Every object of the page's JSON-LD, `@graph` opened; what cannot be read is left out. Source: JSON-LD 1.1, 7.2. */
 function* linkedObjects(texts: readonly string[]): Generator<Linked> {
   for (const text of texts) {
@@ -24,9 +30,9 @@ function* linkedObjects(texts: readonly string[]): Generator<Linked> {
       continue;
     }
     const waiting = [value];
-    for (let count = 0; waiting.length > 0 && count < 200; count += 1) {
+    for (let count = 0; waiting.length > 0 && count < MOST_LOOKED_AT; count += 1) {
       const one = waiting.shift();
-      if (Array.isArray(one)) waiting.push(...one);
+      if (Array.isArray(one)) waiting.push(...one.slice(0, MOST_LOOKED_AT));
       else if (isObject(one)) {
         yield one;
         if ('@graph' in one) waiting.push(one['@graph']);
@@ -43,15 +49,11 @@ const plain = (value: unknown): string | null =>
     : null;
 
 /** A person is given by name, as an object with a name, or as a list of such. */
-function nameIn(value: unknown): string | null {
-  if (Array.isArray(value))
-    return (
-      value
-        .map(nameIn)
-        .filter((name) => name !== null)
-        .join(', ') || null
-    );
-  return isObject(value) ? plain(value.name) : plain(value);
+function nameIn(value: unknown, depth = 0): string | null {
+  if (!Array.isArray(value)) return isObject(value) ? plain(value.name) : plain(value);
+  if (depth >= DEEPEST_NAME) return null;
+  const names = value.slice(0, MOST_NAMES).map((one) => nameIn(one, depth + 1));
+  return plain(names.filter((name) => name !== null).join(', '));
 }
 
 const sideOf = (value: unknown): number | undefined => {

@@ -323,8 +323,7 @@ export class StageView {
 
   /** Moves so far that a part of the board is in view whole. @param coveredPx - width of what lies over the left of the view: it is moved beside it, where there is room */
   reveal(part: Rectangle, coveredPx = 0): void {
-    const { degrees, isMirrored } = this.#orientation;
-    const isBeside = degrees === 0 && !isMirrored && this.room.width > 2 * coveredPx;
+    const isBeside = this.isUpright && this.room.width > 2 * coveredPx;
     const wholeIn = (holder: Viewport) => showingTurned(part, holder, this.#orientation, FIT_MARGIN_PX);
     const to = isBeside
       ? revealingBeside(part, this.camera, this.room, { coveredPx, wholeIn })

@@ -26,13 +26,13 @@ const byName = new Intl.Collator('en', { numeric: true });
 /** All files of what was dropped, folders walked in the order of their names. */
 export async function walk(entries: readonly FileSystemEntry[]): Promise<File[]> {
   const files: File[] = [];
-  const waiting = [...entries];
+  let waiting = [...entries];
   for (let entry = waiting.shift(); entry && files.length < MOST_FILES; entry = waiting.shift()) {
     if (isHidden(entry.name) && !entries.includes(entry)) continue;
     if (entry.isFile) files.push(await fileOf(entry as FileSystemFileEntry));
     else {
       const within = await entriesOf(entry as FileSystemDirectoryEntry);
-      waiting.unshift(...within.sort((one, other) => byName.compare(one.name, other.name)));
+      waiting = [...within.sort((one, other) => byName.compare(one.name, other.name)), ...waiting];
     }
   }
   return files;

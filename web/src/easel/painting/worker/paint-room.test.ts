@@ -75,6 +75,25 @@ beforeEach(async () => {
 });
 
 describe('a sheet that is painted', () => {
+  it('takes a long way that is told at once: a page that was held up tells all of it together', () => {
+    const wish = { layer: 'sketch', does: 'paint', colour: [0, 0, 0], smoothing: 0.3 } as const;
+    const points = Array.from({ length: 400 }, (_, at) => ({
+      x: at % 2 === 0 ? 50 : 550,
+      y: 200,
+      pressure: 1,
+    }));
+    hear({ kind: 'begin', wish: { ...wish, brush: { ...BRUSH, sizePx: 3 } } });
+    shown = 0;
+    hear({ kind: 'way', points, number: points.length }, { kind: 'end' });
+    expect(refused).toEqual([]);
+    expect(shown).toBeGreaterThan(0);
+    take(
+      1,
+      AROUND.map(({ x, y }) => ({ x, y: y + 100 })),
+    );
+    expect(facts!.taken).not.toBeNull();
+  });
+
   it('answers every taking by its number, also where nothing was there', () => {
     take(1);
     expect(facts).toMatchObject({ takes: 1, taken: { y: expect.any(Number) } });

@@ -19,7 +19,7 @@ import type { Showing } from './showing.ts';
 interface Stroke {
   readonly layer: string;
   readonly smoothing: Smoothing;
-  to(...points: readonly PenPoint[]): AlteredParts;
+  to(points: readonly PenPoint[]): AlteredParts;
   end(): TileChange[];
   cancel(): AlteredParts;
   /** It goes on no more. */
@@ -74,7 +74,7 @@ export class UnderWay {
           : new PaintStroke(layer, brush, does === 'erase' ? null : colour, frame);
     this.#stroke = {
       ...{ layer: id, smoothing: new Smoothing(smoothing) },
-      ...{ to: (...points) => stroke.to(...points), end: () => stroke.end(), cancel: () => stroke.cancel() },
+      ...{ to: (points) => stroke.to(points), end: () => stroke.end(), cancel: () => stroke.cancel() },
       close: () => stroke instanceof PaintStroke && stroke.close(),
     };
     this.#showing.workOn(id);
@@ -85,7 +85,7 @@ export class UnderWay {
     const stroke = this.#stroke;
     if (!stroke) return;
     const way = points.flatMap((point) => stroke.smoothing.to(point));
-    const altered = stroke.to(...way);
+    const altered = stroke.to(way);
     this.#alteredOn(stroke.layer, altered);
     this.#showing.show(altered, number);
     this.#keeping?.paint();
@@ -123,7 +123,7 @@ export class UnderWay {
     this.#showCarried();
     const [stroke, moving] = [this.#stroke, this.#moving];
     if (stroke) {
-      const altered = stroke.to(...stroke.smoothing.end());
+      const altered = stroke.to(stroke.smoothing.end());
       this.#alteredOn(stroke.layer, altered);
       this.#sheet.record(stroke.end());
       this.#strokeIsOver(stroke);
