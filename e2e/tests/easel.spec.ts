@@ -249,6 +249,27 @@ test('versions are looked at in the place of the drawing, and one is let stand b
     await expect
       .poll(async () => (await sheet.standing()).filter(({ kind }) => kind === 'placement'))
       .toHaveLength(1);
+
+    // A page that knows the newest alone shows the pixels of each, also straight from one to the other.
+    await page.reload();
+    await stageReady(page);
+    const at = { x: 1_000, y: 300 };
+    const seen = async () => (await colourAt(page, at)).join();
+    const now = await seen();
+    await page.getByRole('button', { name: 'Versions of winch.jpg' }).click();
+    await first.hover();
+    const pixel = { left: at.x, top: at.y, width: 1, height: 1 };
+    const wanted = await sharp(await testPicture(91, 1200, 960))
+      .extract(pixel)
+      .raw()
+      .toBuffer();
+    await expect
+      .poll(async () =>
+        Math.max(...(await colourAt(page, at)).map((one, part) => Math.abs(one - wanted[part]!))),
+      )
+      .toBeLessThan(12);
+    await strip.getByRole('button', { name: /^Version 2,/ }).hover();
+    await expect.poll(seen).toBe(now);
   } finally {
     await rm(folder, { recursive: true });
   }

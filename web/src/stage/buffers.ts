@@ -360,7 +360,9 @@ export class Buffers {
   }
 
   #isLifted(ids: readonly string[]): boolean {
-    return sameIds(this.#lifted?.ids, ids) && this.#lifted?.look === lookOf(this.#feed.board, ids);
+    const lifted = this.#lifted;
+    if (!lifted || !sameIds(lifted.ids, ids) || lifted.look !== lookOf(this.#feed.board, ids)) return false;
+    return lifted.lacksAt === undefined || lifted.lacksAt === this.#staleness;
   }
 
   /** Paints what a hand took, on nothing, and the rest without it; shown together. */

@@ -1,6 +1,6 @@
 import { compareStacking, frameMatrix } from '@miradero/core/board';
 import { type Affine, compose, invertAffine, type Rectangle } from '@miradero/core/geometry';
-import { isMultiplied } from '@miradero/core/items';
+import { type Item, isMultiplied, isPlacement } from '@miradero/core/items';
 import { type Buffer, discard, type ViewNow } from './buffer.ts';
 import type { PaintTask } from './messages.ts';
 import { sceneItemOf } from './scene.ts';
@@ -20,6 +20,8 @@ export interface Lifted {
   /** Frame of the first item when it was lifted. */
   readonly lead: string;
   readonly frame: Affine;
+  /** How stale it was where it shows another picture than its own and lacks pixels of that: with the next that come it is lifted anew. */
+  readonly lacksAt: number | undefined;
 }
 
 /** Items on nothing, and the rest of the board without them where that was painted, too. */
@@ -31,11 +33,18 @@ export interface Lift {
 /** Paints a part of the board as it is now. */
 export type Paint = (request: PaintTask) => Promise<Buffer>;
 
+/** The picture that an item shows in place of its own: a version of a drawing that is looked at. */
+function insteadIn(board: BoardOnStage, item: Item): string | undefined {
+  if (!isPlacement(item)) return undefined;
+  const own = board.items.get(item.id);
+  return own && isPlacement(own) && own.picture !== item.picture ? item.picture : undefined;
+}
+
 /** What of the held items a moved bitmap of them cannot show. */
 export const lookOf = (board: BoardOnStage, ids: readonly string[]): string =>
   ids
     .flatMap((id) => board.shown(id) ?? [])
-    .map((item) => `${item.opacity} ${isMultiplied(item)}`)
+    .map((item) => `${item.opacity} ${isMultiplied(item)} ${insteadIn(board, item) ?? ''}`)
     .join();
 
 /**
@@ -57,14 +66,18 @@ export async function paintLift(
   const { scale, ground } = now;
   const view = inflate2(now.view, MARGIN);
   const look = lookOf(board, ids);
+  const isInstead = items.some((item) => insteadIn(board, item) !== undefined);
   const instead = [...items].sort(compareStacking).map(sceneItemOf);
   const [alone, below] = await Promise.all([
-    paint({ view, scale, ground: null, instead, isLoading: false }),
+    // What a hand moves was seen before: what there is of it is enough.
+    paint({ view, scale, ground: null, instead, isLoading: isLoading && isInstead }),
     withBelow ? paint({ view, scale, ground, except: ids, isLoading }) : undefined,
   ]);
+  const isEnough = !isInstead || (alone.isComplete && alone.isSharp);
   const lifted = {
     ...{ ids, bitmap: alone.bitmap, view, scale: alone.scale },
     ...{ look, lead: lead.id, frame: frameMatrix(lead) },
+    lacksAt: isEnough ? undefined : alone.staleness,
   };
   return { lifted, below };
 }

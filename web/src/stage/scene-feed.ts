@@ -53,6 +53,8 @@ const isReference = (item: Item): boolean => isPlacement(item) && !item.drawing;
 
 /** How many versions back it is known what part of the board altered. */
 const DIRTY_KEPT = 100;
+/** A preview of more items than this shows no other pictures than theirs: it is a hand that moves them. */
+const MOST_SHOWN_INSTEAD = 50;
 
 /** Keeps the painting worker's scene, and an index of it here, in step with a board. Shared by every view of it. */
 export class SceneFeed {
@@ -83,7 +85,10 @@ export class SceneFeed {
     });
     this.#unsubscribe = [
       board.onAltered((touched) => this.#feed(touched)),
-      board.onPreview(() => this.#events.emit('shown')),
+      board.onPreview(() => {
+        this.#feedPreviewed();
+        this.#events.emit('shown');
+      }),
       sources.subscribe((pictures) => this.#feedSources([...pictures].filter((id) => this.#known.has(id)))),
     ];
     this.#feed(board.items.keys());
@@ -227,6 +232,14 @@ export class SceneFeed {
       this.#extent = null;
     }
     this.#events.emit('shown');
+  }
+
+  /** What is previewed may show another picture than it will: a version of a drawing. */
+  #feedPreviewed(): void {
+    const { previewed } = this.board;
+    if (previewed.length > MOST_SHOWN_INSTEAD) return;
+    const items = previewed.flatMap((id) => this.board.shown(id) ?? []);
+    this.#feedSources(items.flatMap(picturesOf).filter((picture) => !this.#known.has(picture)));
   }
 
   /** Whether an item is drawn, by itself or on its picture. */

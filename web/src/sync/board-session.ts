@@ -375,6 +375,12 @@ export class BoardSession {
       else this.#previewOf.set(operation.item, [operation]);
     }
     this.#previewed = [...this.#previewOf.keys()];
+    this.#sync.shelf.want(
+      operations.flatMap((operation) => {
+        const picture = 'set' in operation && 'picture' in operation.set ? operation.set.picture : undefined;
+        return typeof picture === 'string' && !this.#sync.shelf.get(picture) ? [picture] : [];
+      }),
+    );
     if (wasShown || this.#previewed.length > 0) this.#events.emit('preview');
   }
 

@@ -2,7 +2,7 @@ import { boundsOf, keysOnTop } from '@miradero/core/board';
 import { createPlacement, shownInstead } from '@miradero/core/items';
 import type { Drawing, Picture } from '@miradero/core/schema';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { createPortal } from 'react-dom';
 import type { Desk } from '../../desk/index.ts';
 import { momentWords } from '../../history/index.ts';
@@ -54,10 +54,13 @@ export function VersionsStrip({
     placeholderData: (was) => was,
   });
   const byId = new Map(pictures.map((picture) => [picture.id, picture]));
-  const lookAt = (picture: Picture | undefined) => {
+  // Who rests on one before it is known what it is sees it once that is.
+  const [looked, setLooked] = useState<string>();
+  const seen = looked === undefined ? undefined : byId.get(looked);
+  useEffect(() => {
     const now = placementOf(desk, drawing.id);
-    desk.session.preview(picture && now ? [{ item: now.id, set: shownInstead(now, picture) }] : []);
-  };
+    desk.session.preview(seen && now ? [{ item: now.id, set: shownInstead(now, seen) }] : []);
+  }, [desk, drawing.id, seen]);
   useEffect(() => () => desk.session.preview([]), [desk]);
   const holder = desk.view?.canvas.closest('[data-front]') ?? desk.view?.canvas.parentElement?.parentElement;
   if (!holder) return null;
@@ -84,18 +87,22 @@ export function VersionsStrip({
           const picture = byId.get(id);
           const when = momentWords(new Date(savedAt));
           return (
-            <li key={number} className="shrink-0">
+            <li
+              key={number}
+              className="shrink-0"
+              onPointerEnter={() => setLooked(id)}
+              onPointerLeave={() => setLooked(undefined)}
+            >
               <button
                 type="button"
                 aria-label={`Version ${number}, ${when}`}
                 className="block border border-transparent p-0.5 hover:border-line focus-visible:border-ink"
                 disabled={!picture}
-                onPointerEnter={() => lookAt(picture)}
-                onPointerLeave={() => lookAt(undefined)}
-                onFocus={() => lookAt(picture)}
-                onBlur={() => lookAt(undefined)}
+                onFocus={() => setLooked(id)}
+                onBlur={() => setLooked(undefined)}
                 onClick={() => {
-                  lookAt(undefined);
+                  setLooked(undefined);
+                  desk.session.preview([]);
                   if (picture) letStand(desk, drawing.id, picture);
                 }}
               >
