@@ -11,6 +11,7 @@ import {
   scaling,
   translation,
 } from '@miradero/core/geometry';
+import { drawOutline } from './drawn-over.ts';
 
 /** A press so near to a handle takes it, CSS pixels. */
 const REACH_PX = { mouse: 9, pen: 12, touch: 22 } as const;
@@ -107,12 +108,8 @@ export function drawCarried(
   onView: (point: Point) => Point,
 ): void {
   const corners = carrying.corners.map(onView);
-  context.beginPath();
-  for (const { x, y } of corners) context.lineTo(x, y);
-  context.closePath();
-  context.lineWidth = 1;
-  context.strokeStyle = '#2c7a6b';
-  context.stroke();
+  // Its last line is that of the handles, too.
+  drawOutline(context, corners);
   context.fillStyle = '#ffffff';
   for (const { x, y } of [...corners, carrying.knob(onView)]) {
     context.beginPath();
