@@ -146,3 +146,27 @@ test('what happened since the last visit is told and outlined once', async ({ pa
     .toContain('"revision":5');
   await expect(told).toHaveCount(0);
 });
+
+test('what was done in this browser is never told as done elsewhere, however soon it is left', async ({
+  page,
+  running,
+}) => {
+  const { board } = await boardWithPast(running.address, 'Left at once');
+  await openBoard(page, board);
+  const seen = () => page.evaluate((id) => localStorage.getItem(`miradero-seen-${id}`), board.id);
+  await expect.poll(seen).toContain('"revision":4');
+  // The server takes it, and this window is gone before it hears so.
+  await page.route('**/api/boards/*/changes**', (route) => void route.fetch().catch(() => {}));
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => (await board.snapshot()).revision).toBe(5);
+  await page.goto(`${running.address}/settings`);
+  await page.unroute('**/api/boards/*/changes**');
+  await board.change([{ item: 'p3', set: { turn: 12 } }]);
+  await page.goto(board.url);
+  await stageReady(page);
+  const told = page.getByRole('status').filter({ hasText: 'Since' });
+  await expect(told).toHaveText(/: 1 altered, by you, elsewhere/);
+  await saved(page);
+  await expect.poll(seen).toContain('"revision":6');
+});

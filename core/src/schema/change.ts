@@ -16,6 +16,8 @@ export type Operation =
 export interface Change {
   readonly id: string;
   readonly operations: readonly Operation[];
+  /** Id of the browser in which it was made; only on its way to the server. */
+  readonly browser?: string;
 }
 
 /** A change that was made, and what takes it back. */
@@ -42,6 +44,7 @@ export const changeSchema = {
   type: 'object',
   properties: {
     id: { type: 'string', format: 'uuid' },
+    browser: { type: 'string', format: 'uuid' },
     operations: {
       type: 'array',
       minItems: 1,

@@ -77,7 +77,11 @@ export type RevisionQuery = FromSchema<typeof revisionQuerySchema>;
 export const newsQuerySchema = {
   $id: 'news-query',
   type: 'object',
-  properties: { since: { type: 'integer', minimum: 0, maximum: Number.MAX_SAFE_INTEGER } },
+  properties: {
+    since: { type: 'integer', minimum: 0, maximum: Number.MAX_SAFE_INTEGER },
+    /** The browser that asks: what was made in it is no news to it. */
+    browser: { type: 'string', format: 'uuid' },
+  },
   required: ['since'],
   additionalProperties: false,
 } as const;

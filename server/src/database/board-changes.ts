@@ -81,9 +81,9 @@ export async function writeChanges(
        insert into board_items (board, ${COLUMNS.join(', ')})
        select :board, t.* from jsonb_to_recordset(:added::jsonb) as t (${COLUMN_TYPES})
      ), logged as (
-       insert into board_changes (board, made_by, revision, change, operations, gist)
+       insert into board_changes (board, made_by, revision, change, made_in, operations, gist)
        select :board, :by, t.*
-         from unnest(:revisions::bigint[], :changes::uuid[], :operations::jsonb[], :gists::jsonb[]) as t
+         from unnest(:revisions::bigint[], :changes::uuid[], :browsers::uuid[], :operations::jsonb[], :gists::jsonb[]) as t
      ), shown as (
        insert into board_pictures (board, picture) select :board, unnest(:pictures::uuid[]) on conflict do nothing
      )
@@ -92,6 +92,7 @@ export async function writeChanges(
       ...{ board, revision, by, pictures, altered: rowsAsJson(altered), added: rowsAsJson(added) },
       revisions: accepted.map((entry) => entry.revision),
       changes: accepted.map((entry) => entry.change.id),
+      browsers: accepted.map((entry) => entry.change.browser ?? null),
       operations: accepted.map((entry) => JSON.stringify(entry.change.operations)),
       gists: accepted.map(({ gist }) => JSON.stringify(gist)),
       ...newsOf(owner, { kind: 'board', board, revision }),

@@ -15,6 +15,7 @@ import * as history from './migrations/20261205_history.ts';
 import * as boardFiles from './migrations/20261206_board_files.ts';
 import * as links from './migrations/20261207_links.ts';
 import * as easel from './migrations/20261208_easel.ts';
+import * as madeIn from './migrations/20261209_made_in.ts';
 
 export type { Knex };
 
@@ -36,6 +37,7 @@ const MIGRATIONS: Knex.MigrationSource<[string, Knex.Migration]> = {
     ['20261206_board_files', boardFiles],
     ['20261207_links', links],
     ['20261208_easel', easel],
+    ['20261209_made_in', madeIn],
   ],
   getMigrationName: ([name]) => name,
   getMigration: async ([, migration]) => migration,

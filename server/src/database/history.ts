@@ -122,8 +122,20 @@ export interface TouchedItem {
   readonly isBack: boolean;
 }
 
-/** Items that changes after `since` touched. */
-export async function findTouchedSince(knex: Knex, board: string, since: number): Promise<TouchedItem[]> {
+/** Which changes are meant. */
+export interface Touches {
+  readonly board: string;
+  /** Those after this revision. */
+  readonly since: number;
+  /** Without those that were made in this browser. */
+  readonly browser?: string | undefined;
+}
+
+/** Items that changes touched. */
+export async function findTouchedSince(
+  knex: Knex,
+  { board, since, browser }: Touches,
+): Promise<TouchedItem[]> {
   const { rows } = await knex.raw(
     `with touched as (
        select coalesce(o -> 'create' ->> 'id', o ->> 'item') as id, bool_or(jsonb_exists(o, 'create')) as is_new,
@@ -131,14 +143,14 @@ export async function findTouchedSince(knex: Knex, board: string, since: number)
            coalesce(bool_or((o -> 'set' ->> 'removed') = 'false'), false) as is_back,
            (array_agg(c.made_by order by c.revision desc))[1] as made_by
          from board_changes c, jsonb_array_elements(c.operations) o
-         where c.board = :board and c.revision > :since
+         where c.board = :board and c.revision > :since and (:browser::uuid is null or c.made_in is distinct from :browser)
          group by 1
      )
      select t.id, i.kind, t.made_by as by, i.removed as "isGone", t.is_new as "isNew",
          t.was_removed as "wasRemoved", t.is_back as "isBack"
        from touched t join board_items i on i.board = :board and i.id = t.id
        order by t.id`,
-    { board, since } as never,
+    { board, since, browser: browser ?? null } as never,
   );
   return rows as TouchedItem[];
 }

@@ -8,6 +8,8 @@ import type {
   Change,
   History,
   Item,
+  LoggedChange,
+  Operation,
   PastSegment,
 } from '@miradero/core/schema';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -45,8 +47,8 @@ const read = async <T>(path: string): Promise<T> => {
 const historyOf = (id: string) => read<History>(`/api/boards/${id}/history`);
 const segmentAt = (id: string, revision: number) =>
   read<PastSegment>(`/api/boards/${id}/history/segment?revision=${revision}`);
-const newsOf = (id: string, since: number) =>
-  read<BoardNews>(`/api/boards/${id}/history/news?since=${since}`);
+const newsOf = (id: string, since: number, more = '') =>
+  read<BoardNews>(`/api/boards/${id}/history/news?since=${since}${more}`);
 const byId = (items: Iterable<Item>) => new Map([...items].map((item) => [item.id, item]));
 
 describe('the past of a board', () => {
@@ -150,6 +152,25 @@ describe('the past of a board', () => {
     });
     expect(await newsOf(id, 4)).toEqual({ revision: 4, items: [], by: [] });
     expect((await server.ask(`/api/boards/${id}/history/news?since=5`)).status).toBe(409);
+  });
+
+  it('is no news to the browser in which it was made', async () => {
+    const { id } = await newBoard();
+    const [here, there] = [randomUUID(), randomUUID()];
+    const madeIn = (browser: string, ...operations: Operation[]) => ({ ...made(...operations), browser });
+    await change(id, madeIn(here, { create: note('a') }, { create: note('b') }));
+    await change(id, madeIn(there, { item: 'b', set: { text: 'theirs' } }));
+    await change(id, made({ create: note('c') }));
+    const itemsFor = async (browser: string) => (await newsOf(id, 0, `&browser=${browser}`)).items;
+    expect(await itemsFor(here)).toEqual(['b', 'c']);
+    expect(await itemsFor(there)).toEqual(['a', 'b', 'c']);
+    expect((await newsOf(id, 0)).items).toEqual(['a', 'b', 'c']);
+    expect((await server.ask(`/api/boards/${id}/history/news?since=0&browser=x`)).status).toBe(400);
+    // It goes to the server alone: nobody who reads the log learns it.
+    const log = await read<{ changes: LoggedChange[] }>(`/api/boards/${id}/changes?since=0`);
+    expect(log.changes.map((entry) => Object.keys(entry.change).sort())).toEqual(
+      log.changes.map(() => ['id', 'operations']),
+    );
   });
 });
 

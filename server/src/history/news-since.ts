@@ -1,7 +1,7 @@
 import { addGists } from '@miradero/core/history';
 import type { BoardNews, Gist } from '@miradero/core/schema';
 import type { Knex } from '../database/connection.ts';
-import { findTouchedSince, type TouchedItem } from '../database/history.ts';
+import { findTouchedSince, type TouchedItem, type Touches } from '../database/history.ts';
 
 /** More are not shown one by one. */
 const MOST_ITEMS = 2_000;
@@ -13,14 +13,9 @@ function gistOfItem({ kind, isGone, isNew, isBack, wasRemoved }: TouchedItem): G
   return { [kind]: { added: isAdded ? 1 : 0, removed: 0, altered: isAdded ? 0 : 1 } };
 }
 
-/** What happened to a board since a revision, as it stands now. */
-export async function newsSince(
-  knex: Knex,
-  board: string,
-  since: number,
-  revision: number,
-): Promise<BoardNews> {
-  const touched = await findTouchedSince(knex, board, since);
+/** What happened to a board, as it stands now. */
+export async function newsSince(knex: Knex, touches: Touches, revision: number): Promise<BoardNews> {
+  const touched = await findTouchedSince(knex, touches);
   const by = new Map<string | null, Gist>();
   for (const one of touched) {
     const gist = gistOfItem(one);

@@ -31,10 +31,10 @@ export const historyRoutes = (knex: Knex): Route[] =>
         { isolationLevel: 'repeatable read', readOnly: true },
       ),
 
-    async 'GET /api/boards/:id/history/news'({ owner, parameters: { id }, query: { since } }) {
+    async 'GET /api/boards/:id/history/news'({ owner, parameters: { id }, query: { since, browser } }) {
       const board = await boardOf(knex, owner, id);
       if (since > board.revision) throw new ProblemError('ahead', `revision ${board.revision}`);
-      return newsSince(knex, id, since, board.revision);
+      return newsSince(knex, { board: id, since, browser }, board.revision);
     },
 
     async 'PATCH /api/named-states/:id'({ owner, parameters: { id }, body }) {

@@ -1,7 +1,7 @@
 import { wordsOfGist } from '@miradero/core/history';
 import type { BoardNews } from '@miradero/core/schema';
 import type { Desk } from '../desk/index.ts';
-import { ask } from '../sync/index.ts';
+import { ask, browserId } from '../sync/index.ts';
 import { rememberSeen, seenOf } from './seen.ts';
 import { dayWords, hourWords } from './when.ts';
 
@@ -39,7 +39,7 @@ export function tellNews(desk: Desk): () => void {
     if (seen && seen.revision < session.revision) {
       const news = await ask('GET /api/boards/:id/history/news', {
         parameters: { id: session.id },
-        query: { since: seen.revision },
+        query: { since: seen.revision, browser: browserId() },
       });
       const words = newsWords(news, new Date(seen.at));
       if (words && isHere) {

@@ -2,6 +2,7 @@ export * from './ask-pictures.ts';
 export * from './board-session.ts';
 export type { Errand, FollowedFile, RefusedChange, WaitingFile } from './browser-database.ts';
 export { DURABLE } from './browser-database.ts';
+export { browserId } from './browser-id.ts';
 export { Channel, type WindowMessage } from './channel.ts';
 export { commitElsewhere } from './commit-elsewhere.ts';
 export * from './held-board.ts';

@@ -1,5 +1,6 @@
 import { CHANGE_LIMITS, type Change, type ChangeOutcome } from '@miradero/core/schema';
 import { type BrowserDatabase, DURABLE, type OutboxEntry } from './browser-database.ts';
+import { browserId } from './browser-id.ts';
 import type { Channel } from './channel.ts';
 import { ask, askServer, FailedError, RefusedError, UnreachableError } from './http.ts';
 
@@ -167,7 +168,7 @@ export class Sender {
   /** Asks for all at once; when the request as a whole is answered with no, for each alone, so that one stops no other. */
   async #sendChanges(batch: Kept<'change'>[]): Promise<void> {
     const { board } = batch[0]!;
-    const changes = batch.map((entry) => entry.change);
+    const changes = batch.map((entry) => ({ ...entry.change, browser: browserId() }));
     try {
       const answer = await ask('POST /api/boards/:id/changes', {
         parameters: { id: board },
