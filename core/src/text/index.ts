@@ -1,3 +1,4 @@
 export * from './misspelling.ts';
 export * from './rich-text.ts';
 export * from './storable.ts';
+export * from './why.ts';

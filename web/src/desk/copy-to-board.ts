@@ -9,6 +9,7 @@ import {
 } from '@miradero/core/board';
 import { addPoints, type Point, unionOf } from '@miradero/core/geometry';
 import type { Item } from '@miradero/core/schema';
+import { whyOf } from '@miradero/core/text';
 import { commitElsewhere } from '../sync/index.ts';
 import type { Desk } from './desk.ts';
 
@@ -44,6 +45,6 @@ export async function copyToBoard(desk: Desk, board: string, name: string, at?: 
     const what = within.length === 1 ? 'A copy stands' : `Copies of ${within.length} things stand`;
     desk.say(`${what} on “${name}”, too.`, ['Undo takes it back from there.']);
   } catch (error) {
-    desk.say(`Nothing was copied to “${name}”.`, [error instanceof Error ? error.message : String(error)]);
+    desk.say(`Nothing was copied to “${name}”.`, [whyOf(error)]);
   }
 }

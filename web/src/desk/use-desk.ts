@@ -1,3 +1,4 @@
+import { whyOf } from '@miradero/core/text';
 import { useEffect, useRef, useState } from 'react';
 import { openBoards, useSync } from '../shell/index.ts';
 import { RefusedError, type Sync } from '../sync/index.ts';
@@ -88,7 +89,7 @@ function keepOpening(desks: OpenDesks, id: string, tell: (opened: Opened) => voi
       if (!isHere) return;
       const isGone = error instanceof RefusedError;
       tell({
-        trouble: isGone ? GONE : error instanceof Error ? error.message : String(error),
+        trouble: isGone ? GONE : whyOf(error),
         isGone,
       });
       if (isGone) openBoards.close(id);

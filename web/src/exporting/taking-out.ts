@@ -2,6 +2,7 @@ import { type TakenOut, takenOut } from '@miradero/core/board';
 import { isPlacement } from '@miradero/core/items';
 import { finestSide } from '@miradero/core/raster';
 import type { CreateExport, Export } from '@miradero/core/schema';
+import { whyOf } from '@miradero/core/text';
 import type { Desk } from '../desk/index.ts';
 import { exportingOf, pathOfExport, StoppedError } from './exporting.ts';
 
@@ -26,7 +27,7 @@ const NOTHING = 'There is nothing to take out: no picture is on this board.';
 /** Says what kept something from being taken out, unless the person stopped it. */
 export function sayWhy(desk: Desk, error: unknown): void {
   if (error instanceof StoppedError) return;
-  exportingOf(desk.sync).fail(error instanceof Error ? error.message : String(error));
+  exportingOf(desk.sync).fail(whyOf(error));
 }
 
 /** Hands a file to the browser, which keeps it where downloads lie. */

@@ -1,3 +1,4 @@
+import { whyOf } from '@miradero/core/text';
 import type { Desk } from '../desk/index.ts';
 import { createStore, type StoreApi } from '../state/index.ts';
 
@@ -43,7 +44,7 @@ export async function takePictures(desk: Desk, work: (steps: Steps) => Promise<v
     await work({ signal: stopping.signal, at });
   } catch (error) {
     if (stopping.signal.aborted) desk.say('Stopped: no picture was taken.');
-    else desk.say('No picture could be taken.', [error instanceof Error ? error.message : String(error)]);
+    else desk.say('No picture could be taken.', [whyOf(error)]);
   } finally {
     store.setState({ taking: undefined });
   }

@@ -1,3 +1,4 @@
+import { whyOf } from '@miradero/core/text';
 import { boardOfShows, keyOfShows, type Shows } from '../shell/index.ts';
 import { createStore, type Readable } from '../state/index.ts';
 import { type Arrangement, ArrangementStore, arrangementShowing } from './arrangement.ts';
@@ -81,7 +82,7 @@ async function open(name: string, start: Arrangement, say: Say): Promise<void> {
     });
     store.setState({ arrangement, window, isLive: window.holder !== undefined });
   } catch (error) {
-    say('The perch did not open.', [error instanceof Error ? error.message : String(error)]);
+    say('The perch did not open.', [whyOf(error)]);
   } finally {
     isOpening = false;
   }

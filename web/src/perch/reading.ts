@@ -1,5 +1,6 @@
 import { applyAffine, invertAffine, type Point } from '@miradero/core/geometry';
 import { isPlacement, pictureToBoard } from '@miradero/core/items';
+import { whyOf } from '@miradero/core/text';
 import { type Desk, sourcesOf } from '../desk/index.ts';
 import { ORIGINAL, PixelError, pixelPool } from '../pixels/index.ts';
 import type { StageView } from '../stage/index.ts';
@@ -49,7 +50,7 @@ export async function readColour(
   } catch (error) {
     return error instanceof PixelError
       ? 'The pixels of this picture cannot be read.'
-      : `The colour cannot be read: ${error instanceof Error ? error.message : String(error)}`;
+      : `The colour cannot be read: ${whyOf(error)}`;
   }
 }
 

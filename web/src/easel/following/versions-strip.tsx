@@ -6,12 +6,14 @@ import { useEffect, useState } from 'react';
 import { createPortal } from 'react-dom';
 import type { Desk } from '../../desk/index.ts';
 import { momentWords } from '../../history/index.ts';
-import { DRAWINGS, Thumb } from '../../shell/index.ts';
-import { ask } from '../../sync/index.ts';
+import { DRAWINGS, Thumb, useNarrow } from '../../shell/index.ts';
+import { askPictures } from '../../sync/index.ts';
 import { sheetOf } from '../sheet-of.ts';
 import { placementOf } from './followed-drawings.ts';
 
-const SIDE = 84;
+const NONE: ReadonlyMap<string, Picture> = new Map();
+/** Height of a version's picture, px; where the window is narrow the sheet needs the room. */
+const SIDE = { wide: 84, narrow: 48 } as const;
 /** Space to what stands beside the sheet, of its width. */
 const GAP = 0.06;
 
@@ -46,14 +48,13 @@ export function VersionsStrip({
   drawing: Drawing;
   onClose: () => void;
 }) {
+  const side = useNarrow() ? SIDE.narrow : SIDE.wide;
   const ids = [...new Set(drawing.versions.map(({ picture }) => picture))];
-  const { data: pictures = [] } = useQuery({
+  const { data: byId = NONE } = useQuery({
     queryKey: [...DRAWINGS, 'pictures', ids],
-    queryFn: () =>
-      ask('GET /api/pictures', { query: { ids: ids.join(',') } }).then((answer) => answer.pictures),
+    queryFn: () => askPictures(ids),
     placeholderData: (was) => was,
   });
-  const byId = new Map(pictures.map((picture) => [picture.id, picture]));
   // Who rests on one before it is known what it is sees it once that is.
   const [looked, setLooked] = useState<string>();
   const seen = looked === undefined ? undefined : byId.get(looked);
@@ -106,8 +107,8 @@ export function VersionsStrip({
                   if (picture) letStand(desk, drawing.id, picture);
                 }}
               >
-                <span className="grid place-items-center bg-[#797979]" style={{ height: SIDE, minWidth: 60 }}>
-                  {picture && <Thumb picture={picture} width={SIDE * 1.5} height={SIDE} />}
+                <span className="grid place-items-center bg-[#797979]" style={{ height: side, minWidth: 60 }}>
+                  {picture && <Thumb picture={picture} width={side * 1.5} height={side} />}
                 </span>
                 <span className="figures mt-0.5 block text-[12px] text-muted">
                   {number} · {when}

@@ -1,6 +1,7 @@
 import type { Point } from '@miradero/core/geometry';
 import { kindOf, picturesOf } from '@miradero/core/items';
 import type { Picture } from '@miradero/core/schema';
+import { whyOf } from '@miradero/core/text';
 import pMap from 'p-map';
 import type { Desk } from '../../desk/index.ts';
 import {
@@ -165,7 +166,7 @@ async function run(sync: Sync, desk: Desk | undefined, errand: Errand, gesture: 
     }
     gathering.end();
   } catch (error) {
-    const why = error instanceof Error ? error.message : String(error);
+    const why = whyOf(error);
     // A page that does not answer leaves the small one as it is; what did not come at all can be tried again.
     if (errand.stage === 'larger' || gesture.count > 0) await database.delete('errands', errand.id);
     else await database.put('errands', { ...errand, trouble: why });

@@ -1,6 +1,7 @@
 import { keysOnTop } from '@miradero/core/board';
 import type { Point } from '@miradero/core/geometry';
 import { createLink, heightOf, isLink, LINK_CARD, type Link } from '@miradero/core/items';
+import { whyOf } from '@miradero/core/text';
 import { createElement } from 'react';
 import type { Desk, Tool } from '../../desk/index.ts';
 import { ask, type Gesture, newGesture, RefusedError } from '../../sync/index.ts';
@@ -49,9 +50,7 @@ async function fill(desk: Desk, id: string, address: string, gesture: Gesture): 
     const set = { ...others, ...(title && link.title === link.site ? { title } : {}) };
     if (Object.keys(set).length > 0) desk.session.commit([{ item: id, set }], gesture);
   } catch (error) {
-    desk.say('The page did not answer; its card has the address alone.', [
-      error instanceof Error ? error.message : String(error),
-    ]);
+    desk.say('The page did not answer; its card has the address alone.', [whyOf(error)]);
   }
 }
 

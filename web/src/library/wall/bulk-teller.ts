@@ -1,4 +1,5 @@
 import type { Bulk } from '@miradero/core/schema';
+import { whyOf } from '@miradero/core/text';
 import { createStore, type Readable } from '../../state/index.ts';
 import { type Sync, tellMany } from '../../sync/index.ts';
 
@@ -19,7 +20,7 @@ export class BulkTeller {
         const count = await tellMany(sync, bulk, words);
         this.say(`${words}: ${count === 1 ? 'one picture' : `${count} pictures`}.`);
       } catch (error) {
-        this.say(`Nothing was altered: ${error instanceof Error ? error.message : String(error)}`);
+        this.say(`Nothing was altered: ${whyOf(error)}`);
       }
     });
     return this.#last;

@@ -1,3 +1,4 @@
+import { whyOf } from '@miradero/core/text';
 import {
   type AnswerOf,
   type FromPixels,
@@ -64,7 +65,7 @@ export function serve(port: Port, store: PixelStore, answerers: Answerers = ANSW
     } catch (error) {
       if (ending.signal.aborted) return;
       const trouble = error instanceof PixelError ? error.trouble : 'undecodable';
-      tell({ kind: 'failed', id, trouble, message: error instanceof Error ? error.message : String(error) });
+      tell({ kind: 'failed', id, trouble, message: whyOf(error) });
     } finally {
       asked.delete(id);
     }

@@ -1,4 +1,5 @@
 import { type GroundTone, groundFor, type Rgb8, underpainted } from '@miradero/core/paint';
+import { whyOf } from '@miradero/core/text';
 import { type Desk, sourcesOf } from '../../../desk/index.ts';
 import { pixelPool } from '../../../pixels/index.ts';
 import type { StudiedPart } from '../messages.ts';
@@ -53,6 +54,6 @@ export async function toneGround(desk: Desk, painting: Painting, tone: Tone): Pr
     }
   } catch (error) {
     if (!isAsked()) return;
-    desk.say('The ground could not be toned.', [error instanceof Error ? error.message : String(error)]);
+    desk.say('The ground could not be toned.', [whyOf(error)]);
   }
 }

@@ -1,4 +1,5 @@
 import type { KeptSheet } from '@miradero/core/paint';
+import { whyOf } from '@miradero/core/text';
 import type { FromKeeper, NumberedTile, ToKeeper } from '../messages.ts';
 import { forgetOld, Journal } from './journal.ts';
 import { flatPng, openRasterOf, type PackedSheet } from './openraster-file.ts';
@@ -170,6 +171,6 @@ async function makeFile(asked: Extract<ToKeeper, { kind: 'export' }>, tell: Tell
     tell({ kind: 'exported', ask, file: new Blob([bytes], { type: `image/${as}` }), change });
   } catch (error) {
     if (error instanceof Outdated) await makeFile(asked, tell, time + 1);
-    else tell({ kind: 'unexported', ask, why: error instanceof Error ? error.message : String(error) });
+    else tell({ kind: 'unexported', ask, why: whyOf(error) });
   }
 }

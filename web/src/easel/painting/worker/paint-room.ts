@@ -12,6 +12,7 @@ import {
   tilePlace,
   wholeTiles,
 } from '@miradero/core/paint';
+import { whyOf } from '@miradero/core/text';
 import type {
   AreaWish,
   FromPaint,
@@ -99,7 +100,7 @@ export class PaintRoom {
       else throw new Error('Its newest version does not come from the server.');
     } catch (error) {
       this.#keeping = undefined;
-      this.#tell({ kind: 'unopened', why: error instanceof Error ? error.message : String(error) });
+      this.#tell({ kind: 'unopened', why: whyOf(error) });
       return;
     }
     keeping.start();
@@ -129,7 +130,7 @@ export class PaintRoom {
     try {
       this.#do(message);
     } catch (error) {
-      this.#tell({ kind: 'refused', why: error instanceof Error ? error.message : String(error) });
+      this.#tell({ kind: 'refused', why: whyOf(error) });
     }
   }
 
