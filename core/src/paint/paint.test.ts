@@ -285,6 +285,29 @@ describe('a stroke', () => {
   });
 });
 
+describe('what alters nothing', () => {
+  it('is no step, and leaves a layer the very tiles that it had', () => {
+    fc.assert(
+      fc.property(pen, pen, (from, to) => {
+        const layer = createLayer('l', 'colour');
+        // Where nothing is painted there is nothing to take away.
+        expect(draw(layer, HARD, null, [from, to]).end()).toEqual([]);
+        expect(tilesOf(layer).size).toBe(0);
+        draw(layer, HARD, [9, 9, 9], [from, to]).end();
+        const before = tilesOf(layer);
+        // The same colour again, wholly: nothing of it is seen.
+        const again = draw(layer, HARD, [9, 9, 9], [from, to]);
+        const altered = again.end();
+        expect(altered.map(({ key }) => key)).toEqual(
+          [...tilesOf(layer)].filter(([key, tile]) => before.get(key) !== tile).map(([key]) => key),
+        );
+        for (const { before: was, after: is } of altered) expect(is).not.toEqual(was);
+      }),
+      { numRuns: 25 },
+    );
+  });
+});
+
 describe('undo by tiles', () => {
   it('gives back every state exactly, in both directions', () => {
     fc.assert(

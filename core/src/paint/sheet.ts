@@ -76,9 +76,9 @@ export class PaintedSheet {
     return this.#bare.shareIn(this.layers);
   }
 
-  /** Takes up what a stroke, a lasso or a fill altered. */
-  record(tiles: readonly TileChange[]): void {
-    this.history.record({ tiles: this.#taken(tiles) });
+  /** Takes up what a stroke, a lasso or a fill altered. @returns whether it altered anything */
+  record(tiles: readonly TileChange[]): boolean {
+    return this.history.record({ tiles: this.#taken(tiles) });
   }
 
   /**

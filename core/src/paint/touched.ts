@@ -1,7 +1,15 @@
 import { intersectionOf, type Rectangle, unionOf } from '../geometry/index.ts';
 import type { Layer } from './layers.ts';
 import { tileLike } from './paint-tile.ts';
-import { type TilePixels, tileArea, tileKey, tilesIn, WHOLE_TILE } from './tiles.ts';
+import {
+  isEmptyTile,
+  type TilePixels,
+  tileArea,
+  tileKey,
+  tilesIn,
+  WHOLE_TILE,
+  wholePixels,
+} from './tiles.ts';
 import type { TileChange } from './undo.ts';
 
 /** A tile that an action alters, and which part of it, in the tile's own whole pixels. */
@@ -66,12 +74,15 @@ export class TouchedTiles {
     return altered;
   }
 
-  /** It is done. @returns what it altered, for undo */
+  /** It is done. @returns what it altered, for undo; what is as it was the layer has as it had it */
   end(): TileChange[] {
-    return [...this.#after].map(([key]) => ({
-      ...{ layer: this.#layer.id, key, before: this.#before.get(key) },
-      after: this.#layer.tiles.get(key),
-    }));
+    const { id: layer, tiles } = this.#layer;
+    return [...this.#after].flatMap(([key, after]) => {
+      const before = this.#before.get(key);
+      if (!isAsBefore(before, after)) return [{ layer, key, before, after }];
+      tiles.set(key, before);
+      return [];
+    });
   }
 
   /** It is as if it had not been begun. @returns what looks otherwise now */
@@ -79,6 +90,14 @@ export class TouchedTiles {
     for (const [key, before] of this.#before) this.#layer.tiles.set(key, before);
     return wholeTiles(this.#before.keys());
   }
+}
+
+/** Whether nothing looks otherwise; without a tile all is seen through. */
+function isAsBefore(before: TilePixels | undefined, after: TilePixels): boolean {
+  if (!before) return isEmptyTile(after);
+  const [was, is] = [wholePixels(before), wholePixels(after)];
+  for (let at = 0; at < is.length; at += 1) if (was[at] !== is[at]) return false;
+  return true;
 }
 
 function partOf(area: Rectangle, tile: Rectangle): Rectangle {

@@ -55,14 +55,15 @@ export class PaintHistory {
     return this.#bytes;
   }
 
-  /** Takes up what was done; what was taken back before cannot be done again. */
-  record(step: PaintStep): void {
-    if (step.tiles.length === 0 && !step.layers) return;
+  /** Takes up what was done; what was taken back before cannot be done again. @returns whether there was anything */
+  record(step: PaintStep): boolean {
+    if (step.tiles.length === 0 && !step.layers) return false;
     for (const gone of this.#undone.splice(0)) this.#bytes -= bytesOf(gone);
     this.#done.push(step);
     this.#bytes += bytesOf(step);
     while ((this.#bytes > this.#most || this.#done.length > MOST_STEPS) && this.#done.length > 1)
       this.#bytes -= bytesOf(this.#done.shift()!);
+    return true;
   }
 
   /** What was said of the layers last goes on, as one step. @returns whether it does: nothing else was done since */

@@ -81,7 +81,8 @@ export type ToPaint =
     }
   /** Its newest version, where there is one: wanted where nothing is kept, or something older. */
   | { readonly kind: 'file'; readonly file: Blob | null }
-  | { readonly kind: 'begin'; readonly wish: StrokeWish }
+  /** @property isInstead - of the stroke that was made last, if that is still the last that was done */
+  | { readonly kind: 'begin'; readonly wish: StrokeWish; readonly isInstead?: boolean }
   /** @property number - of the last of the points, counted from the beginning of the stroke */
   | { readonly kind: 'way'; readonly points: readonly PenPoint[]; readonly number: number }
   | { readonly kind: 'end' | 'cancel' | 'undo' | 'redo' }

@@ -303,8 +303,7 @@ class DrawOnSheet implements Tool {
       return;
     }
     const painting = this.#painting;
-    painting.turn('undo');
-    painting.begin({ ...last.wish, smoothing: 0 });
+    painting.begin({ ...last.wish, smoothing: 0 }, true);
     const points = meantAs(last.points, as, last.wish.brush.sizePx);
     painting.goOn(points.map(({ tilt, ...point }) => ({ ...point, leanDeg: tilt ?? 0 })));
     painting.end();

@@ -173,10 +173,11 @@ export class Painting implements LiveSource {
   get acts(): number {
     return this.#acts;
   }
-  begin(wish: StrokeWish): void {
+  /** @param isInstead - of the stroke that was made last */
+  begin(wish: StrokeWish, isInstead = false): void {
     this.#number = 0;
     this.#seenNumber = 0;
-    this.#post({ kind: 'begin', wish });
+    this.#post({ kind: 'begin', wish, isInstead });
   }
   /** @returns the number of the last of them */
   goOn(points: readonly PenPoint[]): number {

@@ -40,6 +40,7 @@ let shown: number;
 const hear = (...messages: readonly Exclude<ToPaint, { kind: 'open' | 'file' }>[]) => {
   for (const message of messages) room.hear(message);
 };
+const WISH = { layer: 'sketch', does: 'paint', brush: BRUSH, colour: [0, 0, 0], smoothing: 0 } as const;
 const take = (number: number, corners = AROUND) => hear({ kind: 'take', layer: 'sketch', corners, number });
 const files = () => vi.waitFor(() => expect(port.files.length).toBeGreaterThan(0)).then(() => port.files);
 
@@ -72,6 +73,59 @@ beforeEach(async () => {
     },
     { kind: 'end' },
   );
+});
+
+const stroke = (y: number, more: { isInstead?: boolean; does?: 'erase' } = {}) =>
+  hear(
+    {
+      ...{ kind: 'begin', isInstead: more.isInstead ?? false },
+      wish: { ...WISH, does: more.does ?? 'paint' },
+    },
+    { kind: 'way', points: [100, 300].map((x) => ({ x, y, pressure: 1 })), number: 2 },
+    { kind: 'end' },
+  );
+/** Whether anything of the layer is painted about a height. */
+const isPaintedAt = (y: number): boolean => {
+  refused = [];
+  take(
+    99,
+    AROUND.map((corner) => ({ x: corner.x, y: corner.y + y - 100 })),
+  );
+  hear({ kind: 'cancel' });
+  return refused.length === 0;
+};
+
+describe('a stroke that leaves nothing', () => {
+  it.each([
+    ['beside the sheet', () => stroke(-200)],
+    ['of an eraser where nothing is', () => stroke(300, { does: 'erase' })],
+    ['that is taken back while it is made', () => hear({ kind: 'begin', wish: WISH }, { kind: 'cancel' })],
+  ])('%s is no change: no version is made of it, and undo takes back what was painted before', (_, make) => {
+    const { change } = facts!;
+    make();
+    expect(facts).toMatchObject({ change, canUndo: true });
+    hear({ kind: 'undo' });
+    expect(facts).toMatchObject({ change: change + 1, canUndo: false });
+  });
+
+  it('takes back nothing else when it is meant as something', () => {
+    stroke(-200);
+    stroke(250, { isInstead: true });
+    expect([isPaintedAt(100), isPaintedAt(250)]).toEqual([true, true]);
+    // That one left something: it is in the place of it.
+    stroke(350, { isInstead: true });
+    expect([isPaintedAt(100), isPaintedAt(250), isPaintedAt(350)]).toEqual([true, false, true]);
+  });
+
+  it('is meant as something no more once something else was done', () => {
+    hear(
+      { kind: 'undo' },
+      { kind: 'redo' },
+      { kind: 'layers', what: { act: 'add', id: 'n', layer: 'ink', above: 'sketch' } },
+    );
+    stroke(250, { isInstead: true });
+    expect([isPaintedAt(100), isPaintedAt(250)]).toEqual([true, true]);
+  });
 });
 
 describe('a sheet that is painted', () => {

@@ -6,6 +6,7 @@ import {
   lassoMask,
   Moving,
   PaintedSheet,
+  type PaintStep,
   paintArea,
   type Rgb8,
   type TilePixels,
@@ -26,7 +27,7 @@ import { Keeping, type Kept } from './keeping.ts';
 import { type SheetContent, sheetOfOpenRaster } from './openraster-file.ts';
 import { blank, paintedSheet, pixelsOf, restorePast, rowsOf, tileOfPicture } from './sheets.ts';
 import { Showing } from './showing.ts';
-import { UnderWay } from './under-way.ts';
+import { type Over, UnderWay } from './under-way.ts';
 
 /** How much of a sheet is bare is counted so long after it was painted, ms. */
 const COUNT_AFTER_MS = 400;
@@ -51,6 +52,8 @@ export class PaintRoom {
   #versionChange = 0;
   #change = 0;
   #underWay: UnderWay | undefined;
+  /** What the stroke that was made last did, if anything. */
+  #stroke: PaintStep | undefined;
   /** Files that are made once nothing is under way. */
   #waiting: Extract<ToPaint, { kind: 'export' }>[] = [];
   #takes = 0;
@@ -138,6 +141,7 @@ export class PaintRoom {
     switch (message.kind) {
       case 'begin':
         this.#settle();
+        if (message.isInstead) this.#takeStrokeBack();
         this.#underWay?.begin(message.wish);
         return;
       case 'way':
@@ -274,9 +278,9 @@ export class PaintRoom {
     this.#tell({ kind: 'facts', facts: this.#facts() });
   }
 
-  /** Something was done: it is told, and kept. */
-  #done(altered: AlteredParts): void {
-    this.#change += 1;
+  /** Something was done, or tried: it is told, and kept. @param isChange - the sheet is another than it was before */
+  #done(altered: AlteredParts, isChange = true): void {
+    if (isChange) this.#change += 1;
     this.#showing.show(altered, null);
     this.#keeping?.touch();
     this.#tellFacts();
@@ -303,16 +307,24 @@ export class PaintRoom {
 
   // What is under way
 
-  /** It is over: taken up, or as if it had not been. @param altered - what looks otherwise; undefined: nothing was */
-  #over(altered: AlteredParts | undefined): void {
-    if (!altered) return;
-    this.#done(altered);
+  /** It is over: taken up, or as if it had not been. */
+  #over(over: Over | undefined): void {
+    if (!over) return;
+    this.#done(over.altered, over.isRecorded);
     this.#makeWhatWaits();
   }
 
   /** Takes up what is under way before something else is begun. */
   #settle(): void {
-    this.#over(this.#underWay?.end());
+    const isStroke = this.#underWay?.isStroke;
+    const over = this.#underWay?.end();
+    if (isStroke) this.#stroke = over?.isRecorded ? this.#sheet.history.done.at(-1) : undefined;
+    this.#over(over);
+  }
+
+  /** The stroke that was made last is not there, unless it left nothing or something was done since. */
+  #takeStrokeBack(): void {
+    if (this.#stroke && this.#stroke === this.#sheet.history.done.at(-1)) this.#turn('undo');
   }
 
   #take({ layer, corners, number }: Extract<ToPaint, { kind: 'take' }>): void {
@@ -329,8 +341,8 @@ export class PaintRoom {
     this.#settle();
     const changes = paintArea(this.#sheet.layer(layer), mask, { colour, opacity }, this.#sheet.frame);
     mask.release();
-    this.#sheet.record(changes);
-    this.#done(wholeTiles(changes.map(({ key }) => key)));
+    const isRecorded = this.#sheet.record(changes);
+    this.#done(wholeTiles(changes.map(({ key }) => key)), isRecorded);
   }
 
   #fill(wish: AreaWish, { x, y }: Point, gapPx: number): void {
@@ -354,8 +366,8 @@ export class PaintRoom {
       moving?.show([by, 0, 0, by, x * (1 - by), y * (1 - by)]);
       return moving?.end() ?? [];
     });
-    this.#sheet.record(changes);
-    this.#done(wholeTiles(changes.map(({ key }) => key)));
+    const isRecorded = this.#sheet.record(changes);
+    this.#done(wholeTiles(changes.map(({ key }) => key)), isRecorded);
   }
 
   /** The ground takes another colour, and is painted under. */

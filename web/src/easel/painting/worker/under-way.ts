@@ -28,6 +28,14 @@ interface Stroke {
 
 const NOTHING: AlteredParts = new Map();
 
+/** What was under way is over. */
+export interface Over {
+  /** What looks otherwise than was shown. */
+  readonly altered: AlteredParts;
+  /** Whether anything was done that can be taken back. */
+  readonly isRecorded: boolean;
+}
+
 /** What is being done to a sheet and is not taken up yet: a stroke, or a part of a layer that is carried. */
 export class UnderWay {
   readonly #sheet: PaintedSheet;
@@ -118,44 +126,42 @@ export class UnderWay {
     this.#to = undefined;
   }
 
-  /** It is done. @returns what looks otherwise than was shown; undefined where nothing was under way */
-  end(): AlteredParts | undefined {
+  /** It is done. @returns undefined where nothing was under way */
+  end(): Over | undefined {
     this.#showCarried();
     const [stroke, moving] = [this.#stroke, this.#moving];
     if (stroke) {
       const altered = stroke.to(stroke.smoothing.end());
       this.#alteredOn(stroke.layer, altered);
-      this.#sheet.record(stroke.end());
+      const isRecorded = this.#sheet.record(stroke.end());
       this.#strokeIsOver(stroke);
-      return altered;
+      return { altered, isRecorded };
     }
     if (!moving) return undefined;
     this.#moving = undefined;
-    this.#sheet.record(moving.end());
-    return NOTHING;
+    return { altered: NOTHING, isRecorded: this.#sheet.record(moving.end()) };
   }
 
   /** All is as it was before. @returns as `end` */
-  cancel(): AlteredParts | undefined {
+  cancel(): Over | undefined {
     this.#forgetCarried();
     const [stroke, moving] = [this.#stroke, this.#moving];
     this.#moving = undefined;
-    if (moving) return moving.cancel();
+    if (moving) return { altered: moving.cancel(), isRecorded: false };
     if (!stroke) return undefined;
     const altered = stroke.cancel();
     this.#strokeIsOver(stroke);
-    return altered;
+    return { altered, isRecorded: false };
   }
 
   /** What is carried is taken away. @returns as `end` */
-  discard(): AlteredParts | undefined {
+  discard(): Over | undefined {
     this.#forgetCarried();
     const moving = this.#moving;
     if (!moving) return undefined;
     this.#moving = undefined;
     const altered = moving.discard();
-    this.#sheet.record(moving.end());
-    return altered;
+    return { altered, isRecorded: this.#sheet.record(moving.end()) };
   }
 
   #strokeIsOver(stroke: Stroke): void {
