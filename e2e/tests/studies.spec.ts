@@ -140,6 +140,13 @@ test('what is drawn on a sheet is a version with layers, a picture on the board,
   await page.keyboard.press('5');
   await expectDark(page, 300, 417, false);
   await expectDark(page, 300, 400);
+  // What is drawn beside the sheet is nothing, and is said to be; what was there stays when it is meant as something.
+  await lookAt(page, { centre: { x: 600, y: 350 }, scale: 1 });
+  await stroke(page, [1060, 300], [1100, 400]);
+  await expect(page.getByText('Nothing is painted beside the sheet.')).toBeVisible();
+  await page.keyboard.press('5');
+  await expect(page.getByText('There is no stroke to be meant as something.')).toBeVisible();
+  await expectDark(page, 300, 400);
 
   // At rest it becomes the second version: a ground alone was the first.
   const files = await newest(sheet, 2, [300, 400]);

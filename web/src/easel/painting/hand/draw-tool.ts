@@ -4,6 +4,7 @@ import {
   boardToScreen,
   boundsOfPoints,
   inflate,
+  overlaps,
   type Point,
   type Rectangle,
   unionOf,
@@ -140,7 +141,7 @@ class DrawOnSheet implements Tool {
     if (isBrush(does)) return this.#stroke(seat, press, item, layer.id, does);
     if (does === 'fill') {
       const at = this.#painting.onSheet(item, view.toBoard(press.point));
-      this.#painting.fill(this.#area(layer.id), at, paintSettings.now.gapPx);
+      if (this.#isOnSheet(desk, [at])) this.#painting.fill(this.#area(layer.id), at, paintSettings.now.gapPx);
       return undefined;
     }
     if (does === 'move' && this.#taken.isThere) {
@@ -150,9 +151,20 @@ class DrawOnSheet implements Tool {
     }
     return this.#around(seat, press, (corners) => {
       const points = corners.map((corner) => this.#painting.onSheet(item, view.toBoard(corner)));
+      if (!this.#isOnSheet(desk, points)) return;
       if (does === 'lasso') this.#painting.lasso(this.#area(layer.id), points);
       else this.#painting.take(layer.id, points);
     });
+  }
+
+  /** Whether any of it can be on the sheet, else says why nothing comes of it. @param points - pixels of the sheet */
+  #isOnSheet(desk: Desk, points: readonly Point[], marginPx = 0): boolean {
+    const { facts } = this.#painting;
+    if (!facts) return true;
+    const { width, height } = facts;
+    const isOn = overlaps(inflate(boundsOfPoints(points), marginPx), { x: 0, y: 0, width, height });
+    if (!isOn) desk.say('Nothing is painted beside the sheet.', ['What one draws stays within its frame.']);
+    return isOn;
   }
 
   #area(layer: string): AreaWish {
@@ -214,7 +226,8 @@ class DrawOnSheet implements Tool {
       painting.end();
       over();
       const isLine = wish.does === 'paint' || wish.does === 'erase';
-      this.#last = isLine ? { wish, points: made, acts: painting.acts } : undefined;
+      const isSeen = this.#isOnSheet(desk, made, brush.sizePx / 2);
+      this.#last = isLine && isSeen ? { wish, points: made, acts: painting.acts } : undefined;
       desk.retell();
     };
     return {
