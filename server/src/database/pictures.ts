@@ -275,6 +275,12 @@ export async function recordPoster(trx: Knex, id: string, poster: string): Promi
   );
 }
 
+/** A picture that was given up waits to be read once more. @returns whether it had been */
+export async function takeUpGivenUp(trx: Knex, id: string): Promise<boolean> {
+  const anew = { state: 'arriving', failure: null, broken_decodes: 0 } as const;
+  return (await trx('pictures').where({ id, state: 'failed' }).update(anew)) > 0;
+}
+
 /** Fills in what was not known of a source; what is known stays. */
 export async function completeSource(trx: Knex, id: string, source: Partial<PictureSource>): Promise<void> {
   const known = Object.fromEntries(Object.entries(source).filter(([, value]) => value !== null));

@@ -11,6 +11,7 @@ import {
   nameByTitle,
   recordFacts,
   recordPoster,
+  takeUpGivenUp,
 } from '../database/pictures.ts';
 import { serveAsModel } from '../database/taken-of-model.ts';
 import { LEVELS } from '../jobs/kinds.ts';
@@ -79,8 +80,10 @@ async function keep(
     if (!isNew && about.source) await completeSource(trx, id, about.source);
     if (!isNew && about.source?.title) await nameByTitle(trx, id, about.source.title);
     if (about.drawing) await recordVersion(trx, owner, about.drawing, { id, bytes: file.bytes, isNew });
-    if (isNew || isPostered) await queue.send(trx, LEVELS, { picture: id });
-    if (isNew || isPostered || about.source) await notifyNews(trx, owner, { kind: 'picture', picture: id });
+    // What was given up may have met a busy moment, or a server that reads less: whoever brings it again wants it read.
+    const isToRead = isNew || isPostered || (await takeUpGivenUp(trx, id));
+    if (isToRead) await queue.send(trx, LEVELS, { picture: id });
+    if (isToRead || about.source) await notifyNews(trx, owner, { kind: 'picture', picture: id });
     return !isNew;
   });
   return { picture: (await findPicture(knex, owner, id))!, isKnown };

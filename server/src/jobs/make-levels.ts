@@ -49,7 +49,7 @@ async function giveUp(knex: Knex, owner: string, id: string, error: DecodeError)
   if (error.reason !== 'unreadable') {
     const tries = await countBrokenDecode(knex, id);
     if (tries < MOST_TRIES) throw error;
-    words = `The picture is kept, but it was given up after ${tries} tries. ${error.message}`;
+    words = `The picture is kept, but it was given up after ${tries} tries. ${error.message} Bring its file in again to have it tried once more.`;
   }
   await recordFailure(knex, id, words);
   await notifyNews(knex, owner, { kind: 'picture', picture: id });

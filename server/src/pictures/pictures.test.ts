@@ -185,6 +185,22 @@ describe('intake', () => {
     expect(picture.levels).toEqual([]);
   });
 
+  it('reads what was given up once more when its file is brought in again', async () => {
+    const file: [string, Uint8Array] = ['busy.png', await noisePicture(40, 30, 6).png().toBuffer()];
+    const { body } = await upload(file);
+    const { id } = body.pictures[0]!;
+    await pictureWhen(id, (p) => p.state === 'ready');
+    await server
+      .knex('pictures')
+      .where({ id })
+      .update({ state: 'failed', failure: 'It took too long.', broken_decodes: 2 });
+    const again = await upload(file);
+    expect(again.body.pictures[0]).toMatchObject({ id, state: 'arriving', failure: null });
+    await pictureWhen(id, (p) => p.state === 'ready');
+    // What is ready is not read again.
+    expect((await upload(file)).body.pictures[0]).toMatchObject({ id, state: 'ready' });
+  });
+
   it('knows the same bytes again: one picture, whatever the file is called', async () => {
     const bytes = await noisePicture(100, 100, 4).png().toBuffer();
     const first = await upload(['first.png', bytes]);

@@ -107,7 +107,10 @@ export function VersionsStrip({
                   if (picture) letStand(desk, drawing.id, picture);
                 }}
               >
-                <span className="grid place-items-center bg-[#797979]" style={{ height: side, minWidth: 60 }}>
+                <span
+                  className="mx-auto grid place-items-center overflow-hidden bg-[#797979]"
+                  style={{ height: side, minWidth: 60, maxWidth: side * 1.5 }}
+                >
                   {picture && <Thumb picture={picture} width={side * 1.5} height={side} />}
                 </span>
                 <span className="figures mt-0.5 block text-[12px] text-muted">
