@@ -69,7 +69,7 @@ export function VersionsStrip({
     <section
       aria-label={`Versions of ${drawing.name}`}
       data-on-board
-      className="absolute bottom-3 left-3 z-10 flex max-w-[calc(100%-232px)] flex-col border border-line bg-paper p-2 max-md:bottom-[184px] max-md:max-w-[calc(100%-24px)]"
+      className="absolute bottom-3 left-3 z-10 flex max-w-[calc(100%-232px)] flex-col border border-line bg-paper p-2 max-md:top-16 max-md:bottom-auto max-md:max-w-[calc(100%-24px)]"
     >
       <p className="mb-1 flex items-baseline gap-3 text-[12px]">
         <span className="min-w-0 truncate font-serif text-[14px] italic">
