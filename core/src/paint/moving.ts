@@ -61,7 +61,7 @@ export class Moving {
    * @throws RangeError where the layer is locked
    */
   static of(layer: Layer, mask: Mask, frame: Rectangle): Moving | undefined {
-    if (layer.isLocked) throw new RangeError(`the layer ${layer.id} is locked`);
+    if (layer.isLocked) throw new RangeError(`The layer “${layer.name}” is locked.`);
     const floating = floatingOf(layer, mask);
     return floating && new Moving(layer, floating, frame);
   }

@@ -47,7 +47,7 @@ export class PaintedSheet {
   /** @throws RangeError where there is none of that id */
   layer(id: string): Layer {
     const layer = this.layers.find((one) => one.id === id);
-    if (!layer) throw new RangeError(`there is no layer ${id}`);
+    if (!layer) throw new RangeError('That layer is not there any more.');
     return layer;
   }
 
@@ -146,7 +146,7 @@ export class PaintedSheet {
   /** Makes a layer one with what lies below it. @throws RangeError where that would be seen otherwise */
   merge(id: string): void {
     const at = this.#indexOf(id);
-    if (!this.canMerge(id)) throw new RangeError(`the layer ${id} cannot be merged`);
+    if (!this.canMerge(id)) throw new RangeError('That layer cannot be merged with the one below it.');
     const [upper, lower] = [this.layers[at]!, this.layers[at - 1]!];
     const changes = [...mergedDown(upper, lower)].map(
       ([key, after]): TileChange => ({
@@ -195,7 +195,7 @@ export class PaintedSheet {
 
   #indexOf(id: string): number {
     const at = this.#layers.findIndex((one) => one.id === id);
-    if (at < 0) throw new RangeError(`there is no layer ${id}`);
+    if (at < 0) throw new RangeError('That layer is not there any more.');
     return at;
   }
 

@@ -49,7 +49,7 @@ export class TouchedTiles {
    * @throws RangeError where the layer is locked
    */
   constructor(layer: Layer, within: Rectangle) {
-    if (layer.isLocked) throw new RangeError(`the layer ${layer.id} is locked`);
+    if (layer.isLocked) throw new RangeError(`The layer “${layer.name}” is locked.`);
     this.#layer = layer;
     this.#within = within;
   }

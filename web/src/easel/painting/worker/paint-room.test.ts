@@ -1,5 +1,5 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import type { FromKeeper, FromPaint, PaintFacts, ToKeeper, ToPaint } from '../messages.ts';
+import type { FromKeeper, FromPaint, LayerAct, PaintFacts, ToKeeper, ToPaint } from '../messages.ts';
 import { PaintRoom } from './paint-room.ts';
 
 /** A keeper that has nothing, and writes whatever it is told. */
@@ -125,6 +125,26 @@ describe('a stroke that leaves nothing', () => {
     );
     stroke(250, { isInstead: true });
     expect([isPaintedAt(100), isPaintedAt(250)]).toEqual([true, true]);
+  });
+});
+
+describe('what comes too late', () => {
+  it('is refused in words of a person', () => {
+    const act = (what: LayerAct) => hear({ kind: 'layers', what });
+    act({ act: 'alter', id: 'sketch', facts: { isLocked: true } });
+    stroke(250);
+    take(1);
+    act({ act: 'remove', id: 'sketch' });
+    act({ act: 'remove', id: 'sketch' });
+    stroke(250);
+    act({ act: 'merge', id: 'ground' });
+    expect(refused).toEqual([
+      ...['The layer “sketch” is locked.', 'The layer “sketch” is locked.'],
+      ...['That layer is not there any more.', 'That layer is not there any more.'],
+      'That layer cannot be merged with the one below it.',
+    ]);
+    hear({ kind: 'undo' });
+    expect(facts!.layers.map(({ id }) => id)).toContain('sketch');
   });
 });
 
