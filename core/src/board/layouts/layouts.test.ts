@@ -94,6 +94,23 @@ describe('settling', () => {
     );
   });
 
+  it('comes to an end where an obstacle begins at a place that sums of widths miss by a rounding', () => {
+    const sides = [
+      ...[134.8881236954595, 127.63308357817095, 342, 395.3757225433526, 528.300749467686, 568.0437397547485],
+      ...[81521.73913043478, 100000, 370, 503.4013605442177, 72, 49.25883694412771, 1, 1.0507880910683012],
+      ...[100000, 82644.62809917355, 127.63259026135756, 99.55827729992791, 318, 321.2121212121212],
+      ...[462.64072445581496, 473.3172404079447, 79, 79.13188647746244, 1.1857707509880129, 1],
+    ];
+    const sizes = Array.from({ length: sides.length / 2 }, (_, at) => ({
+      width: sides[2 * at]!,
+      height: sides[2 * at + 1]!,
+    }));
+    const obstacle = { x: 60234.62873831053, y: 66700.11149693123, width: 224, height: 331.0344827586207 };
+    const { at } = pack(sizes, { aspect: 1, obstacles: [obstacle] });
+    const placed = at.map((place, index) => ({ ...place, ...sizes[index]! }));
+    for (const one of placed) expect(overlaps(inflate(one, -1e-3), obstacle)).toBe(false);
+  });
+
   it('goes on being read as it was', () => {
     fc.assert(
       fc.property(board, gap, aspect, (before, gap, aspect) => {

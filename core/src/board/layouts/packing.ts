@@ -69,6 +69,15 @@ function ceilingOver(obstacles: readonly Rectangle[], x: number, width: number, 
   return { free, by };
 }
 
+/** The same without what is there by less than `exact`. */
+const ceilingBeyond = (
+  obstacles: readonly Rectangle[],
+  x: number,
+  width: number,
+  base: number,
+  exact: number,
+) => ceilingOver(obstacles, x + exact, width - 2 * exact, base + exact);
+
 /**
  * Packs into a strip of a width, downwards: again and again the step with most room gets what fits it best.
  *
@@ -94,7 +103,8 @@ function packStrip(shapes: Shapes, width: number, obstacles: readonly Rectangle[
     const walls = skyline.walls(step);
     const isLeft = walls[0] >= walls[1];
     const { narrowest } = untaken;
-    const over = obstacles.length > 0 ? ceilingOver(obstacles, start, room, base) : undefined;
+    // What reaches into it by a rounding alone would be raised for ever without end: it is not over it.
+    const over = obstacles.length > 0 ? ceilingBeyond(obstacles, start, room, base, exact) : undefined;
     let best = -1;
     let bestWorth = Number.NEGATIVE_INFINITY;
     let compared = 0;
@@ -107,7 +117,7 @@ function packStrip(shapes: Shapes, width: number, obstacles: readonly Rectangle[
       const [wide, high] = [widths[index]!, heights[index]!];
       if (over?.by) {
         const x = isLeft ? start : start + room - wide;
-        if (high > ceilingOver(obstacles, x + exact, wide - 2 * exact, base + exact).free + exact) continue;
+        if (high > ceilingBeyond(obstacles, x, wide, base, exact).free + exact) continue;
       }
       compared += 1;
       const rest = Math.max(0, room - wide);
