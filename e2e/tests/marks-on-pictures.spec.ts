@@ -133,6 +133,7 @@ test('marks are chosen one by one, on pictures, too: recoloured, moved, removed;
   await seesInk(page, { x: 0, y: 200 }).toBe(true);
 
   await page.keyboard.press('d');
+  await expect(page.getByRole('complementary', { name: 'Rub out' })).toBeVisible();
   await dragOnBoard(page, { x: 40, y: -40 }, { x: 40, y: 60 });
   await expect.poll(async () => (await marksOf(board)).length).toBe(2);
   expect((await board.item('p2')).removed).toBe(false);

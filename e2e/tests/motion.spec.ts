@@ -133,10 +133,12 @@ test('what moves plays in step, slower and to and fro, of a part of it, and stan
   expect(violations).toEqual([]);
   await card.getByRole('button', { name: 'play' }).click();
   const seen: number[] = [];
-  for (let look = 0; look < 60; look += 1) {
+  const steps = () => seen.slice(1).map((frame, at) => `${seen[at]} ${frame}`);
+  // A look may come late on a busy machine and miss a frame, at each turn the same one: it is looked at for longer then.
+  const isBothWays = () => steps().includes('12 11') && steps().includes('11 12');
+  for (let look = 0; look < 240 && (seen.length <= 8 || !isBothWays()); look += 1) {
     const now = await numberSeen(page, -180);
     if (now !== seen.at(-1)) seen.push(now);
-    if (seen.length > 8) break;
     await page.waitForTimeout(20);
   }
   await card.getByRole('button', { name: 'stop' }).click();
@@ -145,10 +147,8 @@ test('what moves plays in step, slower and to and fro, of a part of it, and stan
     expect(frame).toBeGreaterThanOrEqual(10);
     expect(frame).toBeLessThanOrEqual(12);
   }
-  // A look may come late on a busy machine and miss a frame; over and over it would go from the last to the first.
-  const steps = seen.slice(1).map((frame, at) => `${seen[at]} ${frame}`);
-  expect(steps).toContain('12 11');
-  expect(steps).toContain('11 12');
+  // Over and over it would go from the last to the first.
+  expect(steps()).toEqual(expect.arrayContaining(['12 11', '11 12']));
 });
 
 test('a board that is left while something plays is left in peace, and plays on when it is come back to', async ({
